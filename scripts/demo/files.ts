@@ -1,0 +1,36 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import Papa from 'papaparse';
+import { seededRandom, type Random } from '@/core/units';
+
+export const DEMO_FOLDER = fileURLToPath(new URL('../../demo-shop/', import.meta.url));
+export const CATALOGUE_FOLDER = `${DEMO_FOLDER}catalogue/`;
+
+export type Cells = Record<string, string | number>;
+
+export const readTable = (name: string): Record<string, string>[] => Papa.parse<Record<string, string>>(readFileSync(`${CATALOGUE_FOLDER}${name}.csv`, 'utf8'), { header: true, skipEmptyLines: true }).data;
+
+export function writeTable(name: string, rows: readonly Cells[]): void {
+  writeFileSync(`${CATALOGUE_FOLDER}${name}.csv`, `${Papa.unparse([...rows], { newline: '\n' })}\n`);
+}
+
+export type Dice = { random: Random; pick: <T>(from: readonly T[]) => T; chance: (p: number) => boolean; whole: (low: number, high: number) => number };
+
+export function dice(seed: number): Dice {
+  const random = seededRandom(seed);
+  const pick = <T>(from: readonly T[]): T => {
+    const found = from[Math.floor(random() * from.length)];
+    if (found === undefined) throw new Error('Bug: picking from nothing');
+    return found;
+  };
+  return { random, pick, chance: (p) => random() < p, whole: (low, high) => low + Math.floor(random() * (high - low + 1)) };
+}
+
+/** A version 4 UUID from the dice, so that the files stay the same. */
+export function uuid(random: Random): string {
+  const hex = Array.from({ length: 32 }, () => Math.floor(random() * 16).toString(16));
+  hex[12] = '4';
+  hex[16] = '89ab'.charAt(Math.floor(random() * 4));
+  const text = hex.join('');
+  return `${text.slice(0, 8)}-${text.slice(8, 12)}-${text.slice(12, 16)}-${text.slice(16, 20)}-${text.slice(20)}`;
+}

@@ -1,0 +1,153 @@
+import { parseMoney, z, type Money } from '../units';
+
+/** Column types of the data package. Each is a parser from the cell's text and carries its Table Schema type as metadata. */
+const issue = (message: string) => ({ code: 'custom' as const, message, input: undefined });
+
+export const text = () => z.string().trim().min(1, 'is empty').max(2000, 'is longer than 2,000 characters').meta({ type: 'string', required: true });
+
+/** Empty cells read as undefined. */
+export const maybeText = () =>
+  z
+    .string()
+    .trim()
+    .max(2000, 'is longer than 2,000 characters')
+    .transform((value) => (value === '' ? undefined : value))
+    .meta({ type: 'string' });
+
+type Bounds = { min?: number; max?: number; whole?: boolean };
+
+const toNumber = (value: string, bounds: Bounds): number | string => {
+  const number = Number(value);
+  if (value === '' || !Number.isFinite(number)) return `"${value.slice(0, 40)}" is not a number`;
+  if (bounds.whole && !Number.isInteger(number)) return `${value} is not a whole number`;
+  if (bounds.min !== undefined && number < bounds.min) return `${value} is below ${bounds.min}`;
+  if (bounds.max !== undefined && number > bounds.max) return `${value} is above ${bounds.max}`;
+  return number;
+};
+
+export const number = (bounds: Bounds = {}) =>
+  z
+    .string()
+    .trim()
+    .transform((value, context) => {
+      const read = toNumber(value, bounds);
+      if (typeof read === 'number') return read;
+      context.issues.push({ ...issue(read) });
+      return z.NEVER;
+    })
+    .meta({ type: bounds.whole ? 'integer' : 'number', required: true });
+
+export const maybeNumber = (bounds: Bounds = {}) =>
+  z
+    .string()
+    .trim()
+    .transform((value, context) => {
+      if (value === '') return undefined;
+      const read = toNumber(value, bounds);
+      if (typeof read === 'number') return read;
+      context.issues.push({ ...issue(read) });
+      return z.NEVER;
+    })
+    .meta({ type: bounds.whole ? 'integer' : 'number' });
+
+export const share = () => number({ min: 0, max: 1 });
+
+export const choice = <const T extends readonly [string, ...string[]]>(options: T) =>
+  z.enum(options, { error: (found) => `"${String(found.input).slice(0, 40)}" is none of: ${options.join(', ')}` }).meta({ type: 'string', required: true, options });
+
+/** Words separated by spaces; empty reads as []. */
+export const list = () =>
+  z
+    .string()
+    .transform((value) => value.split(/\s+/).filter(Boolean))
+    .meta({ type: 'string' });
+
+/** Sentences separated by " | ". */
+export const sentences = () =>
+  z
+    .string()
+    .transform((value) =>
+      value
+        .split('|')
+        .map((sentence) => sentence.trim())
+        .filter(Boolean),
+    )
+    .meta({ type: 'string' });
+
+/** "belt:1 clamp:2": ids with quantities, separated by spaces. */
+export const quantities = () =>
+  z
+    .string()
+    .transform((value, context) =>
+      value
+        .split(/\s+/)
+        .filter(Boolean)
+        .map((entry) => {
+          const [id = '', quantity = '1'] = entry.split(':');
+          if (!id || !/^\d+$/.test(quantity)) context.issues.push({ ...issue(`"${entry}" is not id:quantity`) });
+          return { id, quantity: Number(quantity) };
+        }),
+    )
+    .meta({ type: 'string' });
+
+/** "a b|c": needs a, and one of b or c. Reads as [[a], [b, c]]. */
+export const needs = () =>
+  z
+    .string()
+    .transform((value) =>
+      value
+        .split(/\s+/)
+        .filter(Boolean)
+        .map((group) => group.split('|').filter(Boolean)),
+    )
+    .meta({ type: 'string' });
+
+export const day = () =>
+  z
+    .string()
+    .trim()
+    .regex(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'is not a date like 2019-03-31')
+    .meta({ type: 'date', required: true });
+
+export const maybeDay = () =>
+  z
+    .string()
+    .trim()
+    .transform((value, context) => {
+      if (value === '') return undefined;
+      if (/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/.test(value)) return value;
+      context.issues.push({ ...issue(`"${value.slice(0, 40)}" is not a date like 2019-03-31`) });
+      return z.NEVER;
+    })
+    .meta({ type: 'date' });
+
+export const yesNo = () =>
+  z
+    .enum(['yes', 'no'], { error: 'is neither yes nor no' })
+    .transform((value) => value === 'yes')
+    .meta({ type: 'string', required: true, options: ['yes', 'no'] });
+
+/** "12.50 EUR". */
+export const price = () =>
+  z
+    .string()
+    .transform((value, context): Money => {
+      const [amount = '', currency = ''] = value.trim().split(/\s+/);
+      const read = parseMoney(amount, currency);
+      if (read.ok && read.value.amountMinor >= 0) return read.value;
+      context.issues.push({ ...issue(`"${value.slice(0, 40)}" is not a price like 12.50 EUR`) });
+      return z.NEVER;
+    })
+    .meta({ type: 'string', required: true });
+
+export const maybePrice = () =>
+  z
+    .string()
+    .transform((value, context): Money | undefined => {
+      if (value.trim() === '') return undefined;
+      const read = price().safeParse(value);
+      if (read.success) return read.data;
+      context.issues.push({ ...issue(read.error.issues[0]?.message ?? 'is not a price') });
+      return z.NEVER;
+    })
+    .meta({ type: 'string' });

@@ -1,0 +1,338 @@
+import { z } from '../units';
+import { choice, day, list, maybeDay, maybeNumber, maybePrice, maybeText, needs, number, price, quantities, sentences, share, text, yesNo } from './columns';
+
+/** Tags of a design by which knowledge is addressed; a platform carries several (F, F-BB …). */
+export const POSITIONS = ['any', 'front', 'rear', 'left', 'right', 'hot', 'cold'] as const;
+export const MACHINE_STATES = ['isolated', 'energised'] as const;
+
+/**
+ * One entry per file of the data package: its columns, its key, which columns point into which table.
+ * `refs` values: the table pointed to. Lists and quantities are checked entry by entry.
+ */
+export const tables = {
+  makers: { columns: z.object({ id: text(), name: text() }), key: ['id'], refs: {} },
+  badges: { columns: z.object({ id: text(), name: text(), makerId: text() }), key: ['id'], refs: { makerId: 'makers' } },
+  serial_schemes: {
+    columns: z.object({ id: text(), makerId: text(), pattern: text(), yearSymbols: text(), firstYear: number({ whole: true, min: 1950, max: 2100 }), note: maybeText() }),
+    key: ['id'],
+    refs: { makerId: 'makers' },
+  },
+  platforms: {
+    columns: z.object({
+      id: text(),
+      makerId: text(),
+      name: text(),
+      design: text(),
+      tags: list(),
+      loading: choice(['front', 'top']),
+      tub: choice(['bolted', 'welded']),
+      description: text(),
+      serviceMode: maybeText(),
+    }),
+    key: ['id'],
+    refs: { makerId: 'makers' },
+  },
+  models: {
+    columns: z.object({
+      id: text(),
+      modelNumber: text(),
+      badgeId: text(),
+      makerId: text(),
+      platformId: text(),
+      popularity: number({ min: 0 }),
+      producedFrom: day(),
+      producedTo: maybeDay(),
+      capacityKg: number({ min: 0 }),
+      spinRpm: number({ min: 0 }),
+    }),
+    key: ['id'],
+    refs: { badgeId: 'badges', makerId: 'makers', platformId: 'platforms' },
+  },
+  roles: { columns: z.object({ id: text(), name: text(), weighs: maybeText(), carryOver: sentences(), prepare: sentences() }), key: ['id'], refs: {} },
+  role_properties: {
+    columns: z.object({
+      roleId: text(),
+      property: text(),
+      label: text(),
+      kind: choice(['dimension', 'rating']),
+      unit: text(),
+      rule: choice(['within', 'at-least', 'at-most', 'same']),
+      below: number({ min: 0 }),
+      above: number({ min: 0 }),
+      workaround: maybeText(),
+      workBelow: number({ min: 0 }),
+      workAbove: number({ min: 0 }),
+      workMinutes: number({ min: 0 }),
+      leaves: maybeText(),
+    }),
+    key: ['roleId', 'property'],
+    refs: { roleId: 'roles' },
+  },
+  parts: {
+    columns: z.object({
+      id: text(),
+      partNumber: text(),
+      makerId: maybeText(),
+      roleId: text(),
+      description: text(),
+      kind: choice(['maker', 'generic', 'standard', 'kit']),
+      status: choice(['current', 'discontinued']),
+    }),
+    key: ['id'],
+    refs: { roleId: 'roles' },
+  },
+  part_properties: { columns: z.object({ partId: text(), property: text(), value: text() }), key: ['partId', 'property'], refs: { partId: 'parts' } },
+  fits: {
+    columns: z.object({
+      id: text(),
+      modelId: maybeText(),
+      platformId: maybeText(),
+      roleId: text(),
+      partId: text(),
+      position: choice(POSITIONS),
+      builtFrom: maybeDay(),
+      builtTo: maybeDay(),
+      quantity: number({ whole: true, min: 1 }),
+    }),
+    key: ['id'],
+    refs: { modelId: 'models', platformId: 'platforms', roleId: 'roles', partId: 'parts' },
+  },
+  relations: {
+    columns: z.object({
+      id: text(),
+      fromPartId: text(),
+      toPartId: text(),
+      kind: choice(['superseded-by', 'interchangeable', 'sister', 'generic', 'contains']),
+      quantity: number({ whole: true, min: 1 }),
+      source: text(),
+      note: maybeText(),
+    }),
+    key: ['id'],
+    refs: { fromPartId: 'parts', toPartId: 'parts' },
+  },
+  suppliers: {
+    columns: z.object({ id: text(), name: text(), minimumOrder: price(), restocking: share(), note: maybeText() }),
+    key: ['id'],
+    refs: {},
+  },
+  shipping_modes: {
+    columns: z.object({ id: text(), supplierId: text(), name: text(), fee: price(), freeOver: maybePrice(), transitDays: number({ whole: true, min: 0, max: 90 }) }),
+    key: ['id'],
+    refs: { supplierId: 'suppliers' },
+  },
+  offers: {
+    columns: z.object({
+      id: text(),
+      supplierId: text(),
+      partId: text(),
+      supplierNumber: text(),
+      price: price(),
+      packQuantity: number({ whole: true, min: 1 }),
+      stock: number({ whole: true, min: 0 }),
+      handlingDays: number({ whole: true, min: 0, max: 365 }),
+    }),
+    key: ['id'],
+    refs: { supplierId: 'suppliers', partId: 'parts' },
+  },
+  operations: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      platformId: maybeText(),
+      title: text(),
+      refitTitle: maybeText(),
+      kind: choice(['access', 'work']),
+      needs: needs(),
+      stripMinutes: number({ min: 0 }),
+      refitMinutes: number({ min: 0 }),
+      elapsedHours: number({ min: 0 }),
+      tools: sentences(),
+      consumables: quantities(),
+      people: number({ whole: true, min: 1 }),
+      cautions: sentences(),
+      noReturn: maybeText(),
+      rescue: maybeText(),
+      rescueChance: share(),
+      rescueMinutes: number({ min: 0 }),
+    }),
+    key: ['id', 'platformId'],
+    refs: { platformId: 'platforms', consumables: 'roles' },
+  },
+  causes: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      platformId: maybeText(),
+      name: text(),
+      weight: number({ min: 0 }),
+      roleId: maybeText(),
+      position: choice(POSITIONS),
+      operations: list(),
+      companions: quantities(),
+      cure: share(),
+      ask: maybeText(),
+      advice: maybeText(),
+    }),
+    key: ['id', 'platformId'],
+    refs: { roleId: 'roles', companions: 'roles', platformId: 'platforms' },
+  },
+  findings: {
+    columns: z.object({ id: text(), designs: list(), group: text(), text: text(), threeWords: text(), background: share() }),
+    key: ['id'],
+    refs: {},
+  },
+  likelihoods: {
+    columns: z.object({ causeId: text(), findingId: text(), p: share() }),
+    key: ['causeId', 'findingId'],
+    refs: { findingId: 'findings' },
+  },
+  codes: {
+    columns: z.object({ id: text(), makerId: text(), code: text(), findingId: text(), meaning: text() }),
+    key: ['id'],
+    refs: { makerId: 'makers', findingId: 'findings' },
+  },
+  checks: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      title: text(),
+      minutes: number({ min: 0 }),
+      operations: needs(),
+      state: choice(MACHINE_STATES),
+      why: text(),
+      how: text(),
+      cautions: sentences(),
+    }),
+    key: ['id'],
+    refs: {},
+  },
+  outcomes: {
+    columns: z.object({ checkId: text(), id: text(), text: text(), background: share() }),
+    key: ['checkId', 'id'],
+    refs: { checkId: 'checks' },
+  },
+  outcome_likelihoods: {
+    columns: z.object({ causeId: text(), checkId: text(), outcomeId: text(), p: share() }),
+    key: ['causeId', 'checkId', 'outcomeId'],
+    refs: { checkId: 'checks' },
+  },
+  limits: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      platformId: maybeText(),
+      label: text(),
+      unit: text(),
+      law: choice(['range', 'element', 'ntc']),
+      low: maybeNumber(),
+      high: maybeNumber(),
+      powerW: maybeNumber(),
+      voltageV: maybeNumber(),
+      r25Ohm: maybeNumber(),
+      betaK: maybeNumber(),
+      tolerance: share(),
+      checkId: maybeText(),
+      below: maybeText(),
+      within: maybeText(),
+      above: maybeText(),
+      open: maybeText(),
+    }),
+    key: ['id', 'platformId'],
+    refs: { checkId: 'checks', platformId: 'platforms' },
+  },
+  economics: {
+    columns: z.object({
+      id: text(),
+      design: text(),
+      newPrice: price(),
+      usedPrice: price(),
+      delivery: price(),
+      disposal: price(),
+      expectedYears: number({ min: 0.5, max: 60 }),
+      daysToReplace: number({ whole: true, min: 0, max: 90 }),
+    }),
+    key: ['id'],
+    refs: {},
+  },
+  lives: {
+    columns: z.object({ design: text(), component: text(), name: text(), causeId: maybeText(), shape: number({ min: 0.5, max: 12 }), scaleYears: number({ min: 0.1, max: 200 }), cost: price(), costVariation: number({ min: 0, max: 3 }) }),
+    key: ['design', 'component'],
+    refs: {},
+  },
+  proofs: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      title: text(),
+      how: text(),
+      minutes: number({ min: 0 }),
+      stage: choice(['open', 'closed', 'handover']),
+      disturbedBy: list(),
+      causes: list(),
+    }),
+    key: ['id'],
+    refs: {},
+  },
+} as const satisfies Record<string, { columns: z.ZodObject; key: readonly string[]; refs: Record<string, string> }>;
+
+export type TableName = keyof typeof tables;
+export type Row<T extends TableName> = z.output<(typeof tables)[T]['columns']>;
+
+export const tableNames = Object.keys(tables).filter((name): name is TableName => name in tables);
+export const isTableName = (name: string): name is TableName => Object.hasOwn(tables, name);
+
+/** A part of the catalogue as a plain value: only what was loaded for the question at hand. */
+export type Catalogue = { readonly [T in TableName]: readonly Row<T>[] };
+
+export type Maker = Row<'makers'>;
+export type Platform = Row<'platforms'>;
+export type Model = Row<'models'>;
+export type Role = Row<'roles'>;
+export type RoleProperty = Row<'role_properties'>;
+export type Part = Row<'parts'>;
+export type Fit = Row<'fits'>;
+export type Relation = Row<'relations'>;
+export type Supplier = Row<'suppliers'>;
+export type ShippingMode = Row<'shipping_modes'>;
+export type Offer = Row<'offers'>;
+export type Operation = Row<'operations'>;
+export type Cause = Row<'causes'>;
+export type Finding = Row<'findings'>;
+export type Check = Row<'checks'>;
+export type Outcome = Row<'outcomes'>;
+export type Limit = Row<'limits'>;
+export type Economics = Row<'economics'>;
+export type Life = Row<'lives'>;
+export type Proof = Row<'proofs'>;
+export type SerialScheme = Row<'serial_schemes'>;
+export type CodeMeaning = Row<'codes'>;
+export type Position = (typeof POSITIONS)[number];
+
+export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
+  makers: [],
+  badges: [],
+  serial_schemes: [],
+  platforms: [],
+  models: [],
+  roles: [],
+  role_properties: [],
+  parts: [],
+  part_properties: [],
+  fits: [],
+  relations: [],
+  suppliers: [],
+  shipping_modes: [],
+  offers: [],
+  operations: [],
+  causes: [],
+  findings: [],
+  likelihoods: [],
+  codes: [],
+  checks: [],
+  outcomes: [],
+  outcome_likelihoods: [],
+  limits: [],
+  economics: [],
+  lives: [],
+  proofs: [],
+});

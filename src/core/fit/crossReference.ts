@@ -1,0 +1,81 @@
+import type { Catalogue, Part, Relation } from '../catalogue';
+import { groupBy, keyBy } from '../units';
+
+export type CrossReferenceProblem = { kind: 'circle'; partIds: string[] } | { kind: 'dead-end'; partId: string } | { kind: 'missing-part'; partId: string } | { kind: 'sources-disagree'; partId: string; successors: string[] };
+
+/** One way to buy what a part was: all of `parts` together (a split gives two). */
+export type SoldToday = { parts: { partId: string; quantity: number }[]; via: Relation[] };
+
+export type CrossReference = {
+  partId: string;
+  parts: Part[];
+  relations: Relation[];
+  soldToday: SoldToday | null;
+  problems: CrossReferenceProblem[];
+};
+
+/**
+ * Everything that is connected with a part number, and what is sold in its place today. Walks supersessions to their ends; a circle, a dead end or
+ * a missing part is a problem, never followed. O(parts + relations) of the component.
+ */
+export function crossReference(catalogue: Pick<Catalogue, 'parts' | 'relations'>, partId: string): CrossReference {
+  const parts = keyBy(catalogue.parts, (part) => part.id);
+  const touching = groupBy(
+    catalogue.relations.flatMap((relation) => [
+      { at: relation.fromPartId, relation },
+      { at: relation.toPartId, relation },
+    ]),
+    (entry) => entry.at,
+  );
+  const seen = new Set<string>([partId]);
+  const queue = [partId];
+  const relations = new Set<Relation>();
+  for (let next = queue.pop(); next !== undefined; next = queue.pop()) {
+    for (const { relation } of touching.get(next) ?? []) {
+      relations.add(relation);
+      for (const id of [relation.fromPartId, relation.toPartId])
+        if (!seen.has(id)) {
+          seen.add(id);
+          queue.push(id);
+        }
+    }
+  }
+  const problems: CrossReferenceProblem[] = [];
+  for (const id of seen) if (!parts.has(id)) problems.push({ kind: 'missing-part', partId: id });
+  const successors = groupBy(
+    [...relations].filter((relation) => relation.kind === 'superseded-by'),
+    (relation) => relation.fromPartId,
+  );
+  for (const [from, list] of successors) {
+    const bySource = groupBy(list, (relation) => relation.source);
+    if (bySource.size > 1) problems.push({ kind: 'sources-disagree', partId: from, successors: list.map((relation) => relation.toPartId) });
+  }
+  const soldToday = resolve(partId, parts, successors, [], problems);
+  return { partId, parts: [...seen].flatMap((id) => parts.get(id) ?? []), relations: [...relations], soldToday, problems };
+}
+
+function resolve(partId: string, parts: ReadonlyMap<string, Part>, successors: ReadonlyMap<string, Relation[]>, path: readonly string[], problems: CrossReferenceProblem[]): SoldToday | null {
+  if (path.includes(partId)) {
+    problems.push({ kind: 'circle', partIds: [...path.slice(path.indexOf(partId)), partId] });
+    return null;
+  }
+  const next = successors.get(partId) ?? [];
+  const part = parts.get(partId);
+  if (next.length === 0) {
+    if (!part) return null;
+    if (part.status === 'discontinued') {
+      problems.push({ kind: 'dead-end', partId });
+      return null;
+    }
+    return { parts: [{ partId, quantity: 1 }], via: [] };
+  }
+  // One source's word is taken whole: several rows of one source are a split into several parts.
+  const first = next[0];
+  const together = next.filter((relation) => relation.source === first?.source);
+  const resolved = together.map((relation) => ({ relation, sold: resolve(relation.toPartId, parts, successors, [...path, partId], problems) }));
+  if (resolved.some(({ sold }) => sold === null)) return null;
+  return {
+    parts: resolved.flatMap(({ relation, sold }) => (sold?.parts ?? []).map((entry) => ({ ...entry, quantity: entry.quantity * relation.quantity }))),
+    via: resolved.flatMap(({ relation, sold }) => [relation, ...(sold?.via ?? [])]),
+  };
+}

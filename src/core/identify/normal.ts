@@ -1,0 +1,15 @@
+/** Case and separators carry no information: "tk 61-408/2" → "TK614082". `?` stays: it stands for an unreadable character. */
+export const normaliseNumber = (text: string): string => text.toUpperCase().normalize('NFKD').replace(/[^A-Z0-9?]/g, '');
+
+/** Positions of the kept characters in the original text. */
+export function keptPositions(text: string): number[] {
+  const positions: number[] = [];
+  for (let i = 0; i < text.length; i += 1) if (/[A-Za-z0-9?]/.test(text.charAt(i))) positions.push(i);
+  return positions;
+}
+
+/** Where the suffix after the last slash begins in the normalised number; its length when there is none. */
+export function suffixStart(modelNumber: string): number {
+  const slash = modelNumber.lastIndexOf('/');
+  return slash < 0 ? normaliseNumber(modelNumber).length : normaliseNumber(modelNumber.slice(0, slash)).length;
+}

@@ -1,0 +1,128 @@
+import { keyBy, sum, unique } from '../units';
+import { chooseWay } from './chooseWay';
+
+/** An operation of the access graph. `needs`: all of these, each any of. Minutes are hands-on for one practised technician. */
+export type PlannedOperation = {
+  id: string;
+  title: string;
+  refitTitle?: string | undefined;
+  kind: 'access' | 'work';
+  needs: readonly (readonly string[])[];
+  stripMinutes: number;
+  refitMinutes: number;
+  /** Waiting after the work, not labour: sealant, soaking. */
+  elapsedHours: number;
+  tools: readonly string[];
+  consumables: readonly { id: string; quantity: number }[];
+  people: number;
+  cautions: readonly string[];
+  noReturn?: string | undefined;
+  rescue?: string | undefined;
+  rescueChance: number;
+  rescueMinutes: number;
+};
+
+export type WorkModifiers = {
+  /** Operations that are open already on this machine: no strip time, but refit is still owed. */
+  done?: readonly string[];
+  /** Learned or felt: multiplies all hands-on minutes (rust, scale, practice). Default 1. */
+  timeFactor?: number;
+};
+
+export type WorkStep = { operationId: string; title: string; minutes: number; kind: 'strip' | 'work' | 'refit'; operation: PlannedOperation };
+
+export type WorkPlan = {
+  /** Strip-down and work, in order; then refit, in order. */
+  strip: WorkStep[];
+  refit: WorkStep[];
+  handsOnMinutes: number;
+  /** Hands-on minutes if every rescue were needed with its chance: the mean, and the time that 9 in 10 jobs stay under. */
+  expectedMinutes: number;
+  ninetyPercentMinutes: number;
+  /** What the goals would cost one by one, each with its own way in: what the union saves is the difference. */
+  separateMinutes: number;
+  /** Longest wait that runs beside other work (hours, not labour). */
+  elapsedHours: number;
+  tools: string[];
+  consumables: { id: string; quantity: number }[];
+  people: number;
+  cautions: string[];
+  pointsOfNoReturn: { operationId: string; what: string }[];
+  provenShortest: boolean;
+  /** Goals that the platform's access graph does not reach. */
+  unreachable: string[];
+};
+
+/**
+ * Steps, time and needs of several jobs on one machine: the union of their ways in, each operation once.
+ * Minutes ≥ 0; separateMinutes ≥ handsOnMinutes ≥ the longest single goal (when nothing is open yet). Exponential only in any-of choices, bounded.
+ */
+export function planWork(operations: readonly PlannedOperation[], goals: readonly string[], modifiers: WorkModifiers = {}): WorkPlan {
+  const factor = modifiers.timeFactor ?? 1;
+  const done = new Set(modifiers.done ?? []);
+  const wanted = unique(goals);
+  const unreachable = wanted.filter((goal) => chooseWay(operations, [goal]) === null);
+  const reachable = wanted.filter((goal) => !unreachable.includes(goal));
+  const way = chooseWay(operations, reachable, done);
+  const order = way?.order ?? [];
+  const minutes = (operation: PlannedOperation) => (done.has(operation.id) ? 0 : operation.stripMinutes) + operation.refitMinutes;
+  const strip = [...order.filter((operation) => operation.kind === 'access'), ...order.filter((operation) => operation.kind === 'work')].map(
+    (operation): WorkStep => ({
+      operationId: operation.id,
+      title: operation.title,
+      minutes: done.has(operation.id) ? 0 : operation.stripMinutes * factor,
+      kind: operation.kind === 'work' ? 'work' : 'strip',
+      operation,
+    }),
+  );
+  const refit = strip
+    .filter((step) => step.operation.refitMinutes > 0)
+    .reverse()
+    .map((step): WorkStep => ({ ...step, title: step.operation.refitTitle ?? `Refit: ${step.title}`, minutes: step.operation.refitMinutes * factor, kind: 'refit' }));
+  const handsOnMinutes = sum(order.map(minutes)) * factor;
+  const pending = order.filter((operation) => !done.has(operation.id) && operation.rescueChance > 0);
+  const rescueMean = sum(pending.map((operation) => operation.rescueChance * operation.rescueMinutes)) * factor;
+  const separate = sum(reachable.map((goal) => sum((chooseWay(operations, [goal], done)?.order ?? []).map(minutes)))) * factor;
+  return {
+    strip,
+    refit,
+    handsOnMinutes,
+    expectedMinutes: handsOnMinutes + rescueMean,
+    ninetyPercentMinutes: handsOnMinutes + rescueQuantile(pending, 0.9) * factor,
+    separateMinutes: separate,
+    elapsedHours: Math.max(0, ...order.map((operation) => operation.elapsedHours)),
+    tools: unique(order.flatMap((operation) => operation.tools)),
+    consumables: mergeQuantities(order.flatMap((operation) => operation.consumables)),
+    people: Math.max(1, ...order.map((operation) => operation.people)),
+    cautions: unique(order.flatMap((operation) => operation.cautions)),
+    pointsOfNoReturn: order.flatMap((operation) => (operation.noReturn ? [{ operationId: operation.id, what: operation.noReturn }] : [])),
+    provenShortest: way?.provenShortest ?? true,
+    unreachable,
+  };
+}
+
+/** Smallest total of rescue minutes that is exceeded with at most 1 − q: exact, by convolution over the independent rescues. O(2^n) states merged by total. */
+function rescueQuantile(operations: readonly PlannedOperation[], q: number): number {
+  let totals = new Map<number, number>([[0, 1]]);
+  for (const operation of operations) {
+    const next = new Map<number, number>();
+    for (const [minutes, p] of totals) {
+      next.set(minutes, (next.get(minutes) ?? 0) + p * (1 - operation.rescueChance));
+      const longer = minutes + operation.rescueMinutes;
+      next.set(longer, (next.get(longer) ?? 0) + p * operation.rescueChance);
+    }
+    totals = next;
+  }
+  let mass = 0;
+  for (const [minutes, p] of [...totals].sort((a, b) => a[0] - b[0])) {
+    mass += p;
+    if (mass >= q - 1e-12) return minutes;
+  }
+  return 0;
+}
+
+export function mergeQuantities(entries: readonly { id: string; quantity: number }[]): { id: string; quantity: number }[] {
+  const merged = keyBy<{ id: string; quantity: number }, string>([], (entry) => entry.id);
+  for (const { id, quantity } of entries) merged.set(id, { id, quantity: (merged.get(id)?.quantity ?? 0) + quantity });
+  return [...merged.values()];
+}

@@ -1,0 +1,1 @@
+export { causeFactor, learnFrom, nothingLearned, timeFactor, type ClosedTicket, type Learned } from './learnFrom';

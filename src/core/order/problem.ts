@@ -1,0 +1,103 @@
+/** The plain order problem (docs/methods.md). Integer minor units, whole days; ids are positions. */
+export type OrderProblem = {
+  /** true: each supplier is used in at most one mode. */
+  oneMode: boolean;
+  jobs: { needBy: number; latePerDay: number }[];
+  requirements: { job: number; quantity: number; alternatives: { part: number; adaptation: number }[] }[];
+  suppliers: { minimumOrder: number; modes: { fee: number; freeOver: number | null; transit: number }[] }[];
+  offers: { supplier: number; price: number; contents: { part: number; quantity: number }[]; stock: number; handling: number }[];
+};
+
+export type Buy = { offer: number; mode: number; packs: number };
+export type Give = { requirement: number; part: number; offer: number; mode: number; units: number };
+
+export type OrderPlan = {
+  buys: Buy[];
+  gives: Give[];
+  goods: number;
+  shipping: number;
+  adaptation: number;
+  lateness: number;
+  /** (cost − bound) / cost; 0 = proven optimal. */
+  provenGap: number;
+};
+
+/** Names the requirements that cannot be met together with the others. */
+export class InfeasibleOrder extends Error {
+  readonly requirements: number[];
+  constructor(requirements: number[]) {
+    super(`These requirements cannot be bought: ${requirements.join(', ')}`);
+    this.name = 'InfeasibleOrder';
+    this.requirements = requirements;
+  }
+}
+
+export const planCost = (plan: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>): number => plan.goods + plan.shipping + plan.adaptation + plan.lateness;
+
+export const arrivalDay = (problem: OrderProblem, offer: number, mode: number): number => {
+  const spec = problem.offers[offer];
+  return (spec?.handling ?? 0) + (problem.suppliers[spec?.supplier ?? -1]?.modes[mode]?.transit ?? 0);
+};
+
+export type Fault = { kind: 'stock' | 'units' | 'not-met' | 'mixed-parts' | 'minimum' | 'one-mode' | 'unknown-part'; at: number };
+
+/**
+ * Totals of a plan, in integers, and everything that is wrong with it. The one judge of every plan, from whichever solver. O(plan).
+ */
+export function evaluate(problem: OrderProblem, buys: readonly Buy[], gives: readonly Give[]): { totals: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>; faults: Fault[] } {
+  const faults: Fault[] = [];
+  const orders = new Map<string, { supplier: number; mode: number; goods: number }>();
+  const packsOf = new Map<number, number>();
+  for (const { offer, mode, packs } of buys) {
+    const spec = problem.offers[offer];
+    if (!spec || packs <= 0) continue;
+    packsOf.set(offer, (packsOf.get(offer) ?? 0) + packs);
+    const key = `${spec.supplier} ${mode}`;
+    const order = orders.get(key) ?? { supplier: spec.supplier, mode, goods: 0 };
+    order.goods += packs * spec.price;
+    orders.set(key, order);
+  }
+  for (const [offer, packs] of packsOf) if (packs > (problem.offers[offer]?.stock ?? 0)) faults.push({ kind: 'stock', at: offer });
+  const modesUsed = new Map<number, number>();
+  let shipping = 0;
+  let goods = 0;
+  for (const order of orders.values()) {
+    const supplier = problem.suppliers[order.supplier];
+    const mode = supplier?.modes[order.mode];
+    goods += order.goods;
+    modesUsed.set(order.supplier, (modesUsed.get(order.supplier) ?? 0) + 1);
+    if (order.goods < (supplier?.minimumOrder ?? 0)) faults.push({ kind: 'minimum', at: order.supplier });
+    if (mode && (mode.freeOver === null || order.goods < mode.freeOver)) shipping += mode.fee;
+  }
+  if (problem.oneMode) for (const [supplier, count] of modesUsed) if (count > 1) faults.push({ kind: 'one-mode', at: supplier });
+
+  const used = new Map<string, number>();
+  const lateBy = new Map<number, number>();
+  let adaptation = 0;
+  problem.requirements.forEach((requirement, at) => {
+    const own = gives.filter((give) => give.requirement === at && give.units > 0);
+    const parts = new Set(own.map((give) => give.part));
+    if (own.reduce((sum, give) => sum + give.units, 0) < requirement.quantity) faults.push({ kind: 'not-met', at });
+    if (parts.size > 1) faults.push({ kind: 'mixed-parts', at });
+    for (const part of parts) {
+      const alternative = requirement.alternatives.find((candidate) => candidate.part === part);
+      if (!alternative) faults.push({ kind: 'unknown-part', at });
+      adaptation += alternative?.adaptation ?? 0;
+    }
+    for (const give of own) {
+      const key = `${give.offer} ${give.mode} ${give.part}`;
+      used.set(key, (used.get(key) ?? 0) + give.units);
+      const late = arrivalDay(problem, give.offer, give.mode) - (problem.jobs[requirement.job]?.needBy ?? 0);
+      lateBy.set(requirement.job, Math.max(lateBy.get(requirement.job) ?? 0, late));
+    }
+  });
+  for (const [key, units] of used) {
+    const [offer = -1, mode = -1, part = -1] = key.split(' ').map(Number);
+    const bought = buys.filter((buy) => buy.offer === offer && buy.mode === mode).reduce((sum, buy) => sum + buy.packs, 0);
+    const content = problem.offers[offer]?.contents.find((entry) => entry.part === part)?.quantity ?? 0;
+    if (units > bought * content) faults.push({ kind: 'units', at: offer });
+  }
+  let lateness = 0;
+  for (const [job, late] of lateBy) lateness += Math.max(0, late) * (problem.jobs[job]?.latePerDay ?? 0);
+  return { totals: { goods, shipping, adaptation, lateness }, faults };
+}

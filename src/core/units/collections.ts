@@ -1,0 +1,28 @@
+export function groupBy<T, K>(items: Iterable<T>, key: (item: T) => K): Map<K, T[]> {
+  const groups = new Map<K, T[]>();
+  for (const item of items) {
+    const at = key(item);
+    const group = groups.get(at);
+    if (group) group.push(item);
+    else groups.set(at, [item]);
+  }
+  return groups;
+}
+
+export const keyBy = <T, K>(items: Iterable<T>, key: (item: T) => K): Map<K, T> => {
+  const map = new Map<K, T>();
+  for (const item of items) map.set(key(item), item);
+  return map;
+};
+
+export const unique = <T>(items: Iterable<T>): T[] => [...new Set(items)];
+export const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);
+
+/** JSON with keys in a fixed order, so that the same value gives the same bytes. */
+export function stableJson(value: unknown): string {
+  return JSON.stringify(value, (_key, inner: unknown) =>
+    inner !== null && typeof inner === 'object' && !Array.isArray(inner)
+      ? Object.fromEntries(Object.entries(inner).sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0)))
+      : inner,
+  );
+}

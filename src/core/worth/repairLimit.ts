@@ -1,0 +1,91 @@
+import { normalDraw, quantile, seededRandom, stableJson, type Random } from '../units';
+import type { LifeComponent, ReplacementProblem, ReplacementUncertainty } from './problem';
+import { COARSE, solveReplacement } from './valueCurve';
+
+/**
+ * The most that is worth paying for a repair at each age, minimal repair (as old after as before). Major units; may be negative where
+ * even a free repair is not worth it. Drinkwater & Hastings (Operational Research Quarterly 18, 1967), Hastings (ORQ 20, 1969), in
+ * continuous time with discounting. Step 0.05 years; interpolated linearly between.
+ */
+export function repairLimit(problem: ReplacementProblem): (ageYears: number) => number {
+  const owned = solveReplacement(problem);
+  return (ageYears) => owned.leave - owned.value(Math.max(0, ageYears));
+}
+
+export type MachineQuestion = { ageYears: number; quote: number; uncertainty: ReplacementUncertainty; draws: number; seed: number };
+
+export type MachineDecision = {
+  repair: boolean;
+  /** Present value of replacing now minus that of repairing now; positive speaks for repair. */
+  advantage: number;
+  /** rho × present value, today's payment included: money per year. */
+  annualRepair: number;
+  annualReplace: number;
+  /** Share of draws in which repairing is not dearer. NaN when draws = 0. */
+  probabilityRepair: number;
+};
+
+export type DrawnValues = { value: number; leave: number };
+
+const MIN_SHAPE = 0.5;
+
+function drawLife(life: readonly LifeComponent[], uncertainty: ReplacementUncertainty, random: Random): LifeComponent[] {
+  const machine = normalDraw(random);
+  return life.map((component) => ({
+    shape: Math.max(MIN_SHAPE, component.shape * Math.exp(uncertainty.shape * normalDraw(random))),
+    scaleYears: component.scaleYears * Math.exp((uncertainty.scale * (machine + normalDraw(random))) / Math.SQRT2),
+    cost: component.cost * Math.exp(uncertainty.cost * normalDraw(random)),
+    costVariation: component.costVariation,
+  }));
+}
+
+export function drawProblem(problem: ReplacementProblem, uncertainty: ReplacementUncertainty, random: Random): ReplacementProblem {
+  return {
+    ...problem,
+    life: drawLife(problem.life, uncertainty, random),
+    next: drawLife(problem.next, uncertainty, random),
+    replace: problem.replace * Math.exp(uncertainty.replace * normalDraw(random)),
+  };
+}
+
+/** The draws do not depend on the quote, so the last few are kept: a quote that changes while one types costs nothing. */
+const cache = new Map<string, DrawnValues[]>();
+const CACHE_SIZE = 24;
+
+export function drawValues(problem: ReplacementProblem, ageYears: number, uncertainty: ReplacementUncertainty, draws: number, seed: number): DrawnValues[] {
+  const key = stableJson([problem, ageYears, uncertainty, draws, seed]);
+  const known = cache.get(key);
+  if (known) return known;
+  const random = seededRandom(seed);
+  const values = Array.from({ length: draws }, () => {
+    const owned = solveReplacement(drawProblem(problem, uncertainty, random), COARSE);
+    return { value: owned.value(ageYears), leave: owned.leave };
+  });
+  if (cache.size >= CACHE_SIZE) cache.delete(cache.keys().next().value ?? '');
+  cache.set(key, values);
+  return values;
+}
+
+/** Repair or replace this machine today at this quote; minimal repair. The failure has happened: its disruption is on both sides. O(draws × sweep). */
+export function decideMachine(problem: ReplacementProblem, question: MachineQuestion): MachineDecision {
+  const owned = solveReplacement(problem);
+  const keep = question.quote + owned.value(question.ageYears);
+  const advantage = owned.leave - keep;
+  const drawn = drawValues(problem, question.ageYears, question.uncertainty, question.draws, question.seed);
+  const favourable = drawn.filter(({ value, leave }) => leave - value - question.quote >= 0).length;
+  return {
+    repair: advantage >= 0,
+    advantage,
+    annualRepair: problem.rho * keep,
+    annualReplace: problem.rho * owned.leave,
+    probabilityRepair: drawn.length ? favourable / drawn.length : NaN,
+  };
+}
+
+/** 10th and 90th percentile of the annual cost of both ways over the draws, money per year. */
+export function annualSpread(problem: ReplacementProblem, question: MachineQuestion): { repair: [number, number]; replace: [number, number] } {
+  const drawn = drawValues(problem, question.ageYears, question.uncertainty, question.draws, question.seed);
+  const repair = drawn.map(({ value }) => problem.rho * (value + question.quote));
+  const replace = drawn.map(({ leave }) => problem.rho * leave);
+  return { repair: [quantile(repair, 0.1), quantile(repair, 0.9)], replace: [quantile(replace, 0.1), quantile(replace, 0.9)] };
+}

@@ -1,0 +1,139 @@
+import { normalCdf } from '../units';
+import { hazard, totalHazard, type LifeComponent, type ReplacementProblem } from './problem';
+
+/** Present value of owning a machine from an age on, just after any failure there was is dealt with. */
+export type ValueCurve = (ageYears: number) => number;
+
+type LognormalCost = { component: LifeComponent; mean: number; mu: number; sigma: number };
+
+const lognormal = (component: LifeComponent): LognormalCost => {
+  const variance = Math.log(1 + component.costVariation ** 2);
+  return { component, mean: component.cost, mu: Math.log(Math.max(component.cost, 1e-9)) - variance / 2, sigma: Math.sqrt(variance) };
+};
+
+/** E min(c, limit) for a lognormal c (limited expected value). A limit below zero is always taken. */
+function expectedSmaller(cost: LognormalCost, limit: number): number {
+  if (limit <= 0) return limit;
+  if (cost.mean <= 0) return 0;
+  if (cost.sigma < 1e-9) return Math.min(cost.mean, limit);
+  const z = (Math.log(limit) - cost.mu) / cost.sigma;
+  return cost.mean * normalCdf(z - cost.sigma) + limit * (1 - normalCdf(z));
+}
+
+/** Where failures come this often (per year) the age is taken as the end: the hazard is held there. A machine hardly ever gets so old unreplaced. */
+const HAZARD_CAP = 4;
+const HORIZON_YEARS = 80;
+
+export type SweepOptions = {
+  /** Longest step. */
+  stepYears: number;
+  /** hazard × step stays at or below this, or the explicit sweep would diverge without a sign. */
+  hazardStep: number;
+};
+
+export const FINE: SweepOptions = { stepYears: 0.05, hazardStep: 0.1 };
+/** For draws: the spread of the draws is far larger than the error of this step (docs/methods.md). */
+export const COARSE: SweepOptions = { stepYears: 0.4, hazardStep: 0.3 };
+
+type Grid = { ages: number[]; /** hazards[step][component] */ hazards: Float64Array[]; totals: number[] };
+
+/** Ages from the horizon down to 0 with the hazards at each: the same for every sweep over one life. */
+function gridOf(life: readonly LifeComponent[], options: SweepOptions, rho: number): Grid {
+  let horizon = 0;
+  while (horizon < HORIZON_YEARS && totalHazard(life, horizon) < HAZARD_CAP) horizon += 0.5;
+  const grid: Grid = { ages: [], hazards: [], totals: [] };
+  for (let age = horizon; ; ) {
+    const hazards = Float64Array.from(life, (component) => Math.min(hazard(component, age), HAZARD_CAP * 3));
+    const total = hazards.reduce((sum, h) => sum + h, 0);
+    grid.ages.push(age);
+    grid.hazards.push(hazards);
+    grid.totals.push(total);
+    if (age <= 0) return grid;
+    const step = Math.min(age, options.stepYears, options.hazardStep / (total + rho));
+    age = age - step < 1e-9 ? 0 : age - step;
+  }
+}
+
+/**
+ * Backward sweep of V' = ρV − Σ hᵢ(t)(D + E min(cᵢ, A − V)), A = the cost of leaving at a failure (price and a new machine's present value).
+ * Heun's method (second order). Starts from the fixed point at the horizon, as if the hazard stayed as it is there.
+ */
+function sweep(costs: readonly LognormalCost[], grid: Grid, leave: number, disruption: number, rho: number): number[] {
+  const slope = (at: number, value: number): number => {
+    const hazards = grid.hazards[at];
+    let rate = 0;
+    for (let i = 0; i < costs.length; i += 1) {
+      const cost = costs[i];
+      if (cost) rate += (hazards?.[i] ?? 0) * (disruption + expectedSmaller(cost, leave - value));
+    }
+    return rate - rho * value;
+  };
+  let low = 0;
+  let high = Math.max(1, (leave + disruption) * (1 + (grid.totals[0] ?? 0) / rho));
+  for (let i = 0; i < 60 && high - low > 1e-9 * high; i += 1) {
+    const middle = (low + high) / 2;
+    if (slope(0, middle) > 0) low = middle;
+    else high = middle;
+  }
+  const values = [low];
+  let value = low;
+  for (let at = 1; at < grid.ages.length; at += 1) {
+    const step = (grid.ages[at - 1] ?? 0) - (grid.ages[at] ?? 0);
+    const first = slope(at - 1, value);
+    const second = slope(at, value + step * first);
+    value += (step * (first + second)) / 2;
+    values.push(value);
+  }
+  return values;
+}
+
+function interpolate(ages: readonly number[], values: readonly number[], at: number): number {
+  const last = ages.length - 1;
+  if (at >= (ages[last] ?? 0)) return values[last] ?? NaN;
+  let low = 0;
+  let high = last;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if ((ages[middle] ?? 0) <= at) low = middle;
+    else high = middle;
+  }
+  const from = ages[low] ?? 0;
+  const to = ages[high] ?? from;
+  const share = to > from ? (at - from) / (to - from) : 0;
+  return (values[low] ?? NaN) * (1 - share) + (values[high] ?? NaN) * share;
+}
+
+export type OwnedMachine = {
+  /** V(age) of the machine owned now, under the best policy. */
+  value: ValueCurve;
+  /** Price of replacing plus the present value of the machine bought, repeated for ever. */
+  leave: number;
+};
+
+/**
+ * Solves next's own renewal equation W = U(0; leave = R + W) by the secant method inside a bracket (the map contracts, for leaving costs more than it
+ * saves later), then sweeps `life` against it.
+ */
+export function solveReplacement(problem: ReplacementProblem, options: SweepOptions = FINE): OwnedMachine {
+  const { next, life, replace, disruption, rho } = problem;
+  const nextCosts = next.map(lognormal);
+  const nextGrid = gridOf(next, options, rho);
+  const excess = (value: number) => (sweep(nextCosts, nextGrid, replace + value, disruption, rho).at(-1) ?? 0) - value;
+  let before = 0;
+  let excessBefore = excess(before);
+  let value = excessBefore;
+  for (let i = 0; i < 100; i += 1) {
+    const at = excess(value);
+    if (Math.abs(at) < 1e-8 * (1 + value)) break;
+    const slope = (at - excessBefore) / (value - before);
+    before = value;
+    excessBefore = at;
+    // A slope of the excess at or above 0 cannot be trusted: take the plain contraction step.
+    value = slope < -1e-9 ? value - at / slope : value + at;
+  }
+  const leave = replace + value;
+  const grid = gridOf(life, options, rho);
+  const values = sweep(life.map(lognormal), grid, leave, disruption, rho).reverse();
+  const ages = [...grid.ages].reverse();
+  return { value: (age) => interpolate(ages, values, age), leave };
+}
