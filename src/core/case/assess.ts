@@ -8,7 +8,7 @@ import type { Quote } from '../quote';
 import { awaited, evidenceOf, unordered, waitsFor, waitsNow, type TicketState, type Waiting } from '../ticket';
 import { addDays, keyBy, laterOf, localDateOf, toMajor, yearsBetween, type Instant, type LocalDate } from '../units';
 import { compareRepairReplace, type Worth } from '../worth';
-import { repairOptions, type RepairOption } from './options';
+import { repairOptions, type OptionContext, type RepairOption } from './options';
 import { partsOfCause, type CauseParts } from './pricing';
 import type { Settings } from './settings';
 
@@ -36,6 +36,9 @@ export type DoNext =
   | { kind: 'close'; outcome: 'repaired' | 'declined' | 'not-mendable' }
   | { kind: 'closed' };
 
+/** The rows without the look-up functions: an assessment crosses from a worker as plain data. */
+export type KnowledgeRows = Omit<Knowledge, 'findingLikelihood' | 'outcomeLikelihood'>;
+
 /** Everything the sheet and the scale say about one ticket. */
 export type Assessment = {
   station: Station | 'done';
@@ -44,7 +47,7 @@ export type Assessment = {
   model: Model | null;
   platform: Platform | null;
   age: Age | null;
-  knowledge: Knowledge | null;
+  knowledge: KnowledgeRows | null;
   ranking: CauseRanking | null;
   steps: NextStep[];
   /** The cause the rest is computed for: decided, or the likeliest so far. */
@@ -99,7 +102,7 @@ export function assess(catalogue: Catalogue, state: TicketState, settings: Setti
   const cause = state.cause ? (byId.get(state.cause.causeId) ?? null) : (leading?.cause ?? null);
   const causeProbability = ranking.causes.find((entry) => entry.causeId === cause?.id)?.probability ?? 0;
   const done = state.ticks.filter((tick) => tick.key.startsWith('strip ')).map((tick) => tick.operationId);
-  const context = { knowledge, settings, today, timeFactor: factor, done: [] };
+  const context = { knowledge, settings, today, timeFactor: factor, done: [], chosen: chosenMain(state, cause) };
   const second = cause ? secondCause(ranking, cause) : null;
   const offered = cause ? repairOptions(context, cause, parts(cause), second ? { cause: second, parts: parts(second) } : null) : null;
   const quoteRange = rangeOf(ranking, context, parts);
@@ -121,11 +124,16 @@ export function assess(catalogue: Catalogue, state: TicketState, settings: Setti
   const sheet = plan ? buildWorkSheet(plan, platform, { ticks: state.ticks }) : null;
   const disturbed = state.disturbed.length ? state.disturbed : (plan?.strip.map((step) => step.operationId) ?? []);
   const proofs = cause ? proofsFor(knowledge.proofs, disturbed, cause.id).map((proof) => ({ proof, passed: state.proofs.find((entry) => entry.proofId === proof.id)?.passed ?? null })) : [];
-  const known = { model, platform, age, knowledge, ranking, steps, cause, causeProbability, decided: state.cause !== null, parts: cause ? parts(cause) : null };
+  const { findingLikelihood: _finding, outcomeLikelihood: _outcome, ...rows } = knowledge;
+  const known = { model, platform, age, knowledge: rows, ranking, steps, cause, causeProbability, decided: state.cause !== null, parts: cause ? parts(cause) : null };
   const body = { ...known, options: offered?.options ?? [], quote: offered?.quote ?? null, quoteRange, worth, plan, sheet, proofs, waiting };
   const stage = stageOf(state, { ...body, settings, now });
   return { ...body, ...stage, readyOn: readyOn(state, body.options, sheet, today, settings.zone) };
 }
+
+/** The decided number of the cause's own role; null while nothing is decided for this cause. */
+const chosenMain = (state: TicketState, cause: Cause | null): string | null =>
+  state.partsFor === cause?.id ? (state.parts.find((part) => part.roleId === cause.roleId)?.buy.map(({ partId }) => partId).join('+') ?? null) : null;
 
 const byIds = (map: ReadonlyMap<string, Cause>, ids: readonly string[]): Cause[] => ids.flatMap((id) => map.get(id) ?? []);
 
@@ -174,10 +182,8 @@ const SECOND_AT_LEAST = 0.04;
 const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
   ranking.causes.find((entry) => entry.cause && entry.cause.id !== first.id && entry.probability >= SECOND_AT_LEAST && entry.cause.roleId && entry.cause.operations.length)?.cause ?? null;
 
-type Context = { knowledge: Knowledge; settings: Settings; today: LocalDate; timeFactor: number; done: readonly string[] };
-
 /** Gross price of each likely cause, weighted: what can be said at the phone in the first minute. */
-function rangeOf(ranking: CauseRanking, context: Context, parts: (cause: Cause) => CauseParts): Assessment['quoteRange'] {
+function rangeOf(ranking: CauseRanking, context: OptionContext, parts: (cause: Cause) => CauseParts): Assessment['quoteRange'] {
   const priced = ranking.causes
     .filter((entry) => entry.causeId !== OTHER_CAUSE)
     .slice(0, OPTION_CAUSES)

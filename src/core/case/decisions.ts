@@ -14,7 +14,7 @@ const MAX_ALTERNATIVES = 5;
 const SURE_ENOUGH = 0.85;
 
 /** What the ticket copies when an option's parts are decided: numbers, descriptions, prices of the day. */
-export function partsChosen(option: RepairOption, causeId: string): Extract<TicketEventData, { type: 'parts-chosen' }> {
+export function partsChosen(option: Pick<RepairOption, 'picks'>, causeId: string): Extract<TicketEventData, { type: 'parts-chosen' }> {
   return {
     type: 'parts-chosen',
     causeId,

@@ -7,7 +7,18 @@ import type { Settings } from './settings';
 
 export type RepairOption = QuoteOptionInput & { causeIds: string[]; picks: { answer: PricedAnswer; candidate: PricedCandidate; companion: boolean }[]; plan: WorkPlan; complete: boolean };
 
-export type OptionContext = { knowledge: Knowledge; settings: Settings; today: LocalDate; timeFactor: number; done: readonly string[] };
+export type OptionContext = {
+  knowledge: Knowledge;
+  settings: Settings;
+  today: LocalDate;
+  timeFactor: number;
+  done: readonly string[];
+  /** Numbers the ticket has decided on, joined by +: they lead in place of the best fit. */
+  chosen?: string | null;
+};
+
+/** How a candidate is named in a decision. */
+export const candidateKey = (candidate: Pick<PricedCandidate, 'buy'>): string => candidate.buy.map(({ partId }) => partId).join('+');
 
 function lineOf(candidate: PricedCandidate, companion: boolean, settings: Settings): QuoteLineInput[] {
   return candidate.parts.flatMap(({ part, quantity, offer }): QuoteLineInput[] =>
@@ -46,13 +57,14 @@ const firsts = (parts: CauseParts, route?: (answer: PricedAnswer) => PricedCandi
  */
 export function repairOptions(context: OptionContext, cause: Cause, parts: CauseParts, second: { cause: Cause; parts: CauseParts } | null): { options: RepairOption[]; quote: Quote } {
   const { settings } = context;
-  const best = option(context, 'best-fit', cause.name, [cause], firsts(parts), parts.complete, []);
+  const decided = (answer: PricedAnswer) => answer.candidates.find((candidate) => candidateKey(candidate) === context.chosen);
+  const best = option(context, 'best-fit', cause.name, [cause], firsts(parts, decided), parts.complete, []);
   const options = [best];
-  const first = parts.main?.candidates[0];
+  const first = parts.main ? (decided(parts.main) ?? parts.main.candidates[0]) : undefined;
   const cheaper = parts.main?.candidates.find((candidate) => candidate !== first && candidate.price && first?.price && candidate.price.amountMinor < 0.9 * first.price.amountMinor && candidate.probability >= 0.5);
   if (cheaper) options.push(option(context, 'cheaper-part', `${cause.name}, cheaper part`, [cause], firsts(parts, () => cheaper), parts.complete, [`route:${cheaper.route}`]));
   if (second) {
-    const both = option(context, 'while-open', `${cause.name}, and ${second.cause.name.toLowerCase()} while it is open`, [cause, second.cause], mergePicks(firsts(parts), firsts(second.parts)), parts.complete && second.parts.complete, []);
+    const both = option(context, 'while-open', `${cause.name}, and ${second.cause.name.toLowerCase()} while it is open`, [cause, second.cause], mergePicks(firsts(parts, decided), firsts(second.parts)), parts.complete && second.parts.complete, []);
     const extra = both.plan.handsOnMinutes - best.plan.handsOnMinutes;
     const alone = planWork(context.knowledge.operations, second.cause.operations, { timeFactor: context.timeFactor }).handsOnMinutes;
     if (alone > 0 && extra <= (2 / 3) * alone) options.push({ ...both, notes: [`saves:${Math.round(alone - extra)}`] });

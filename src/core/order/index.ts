@@ -15,3 +15,4 @@ export { evaluate, InfeasibleOrder, planCost, type Buy, type Fault, type Give, t
 export type { MilpModel, MilpResult, MilpSolver } from './solver';
 export { applyOrderEvents, orderAnswerSchema, orderEventSchema, orderLineSchema, type OrderAnswer, type OrderEvent, type OrderEventData, type OrderLine, type OrderState, type PlacedLine } from './orderStream';
 export { checkIn, type CheckInVerdict } from './checkIn';
+export { readUblOrder, readUblOrderResponse, writeUblOrder, writeUblOrderResponse, type UblOrder, type UblProblem } from './ubl';

@@ -1,0 +1,17 @@
+/** Puts the demo shop's open files into public/demo-shop.zip, as the application fetches them. Same files, same bytes. */
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { zipSync, type Zippable } from 'fflate';
+import { DEMO_FOLDER } from './demo/files';
+
+const files: Zippable = {};
+const add = (folder: string, prefix: string) => {
+  for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    if (entry.isDirectory()) add(path.join(folder, entry.name), `${prefix}${entry.name}/`);
+    else files[`${prefix}${entry.name}`] = [readFileSync(path.join(folder, entry.name)), { mtime: new Date(2000, 0, 1) }];
+  }
+};
+add(DEMO_FOLDER, '');
+mkdirSync('public', { recursive: true });
+writeFileSync('public/demo-shop.zip', zipSync(files, { level: 6 }));
+console.log(`public/demo-shop.zip: ${Object.keys(files).length} files`);

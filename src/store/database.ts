@@ -1,0 +1,63 @@
+import Dexie, { type EntityTable, type Table } from 'dexie';
+import type { OrderEventData, OrderState } from '@/core/order';
+import type { TicketEventData, TicketSummary } from '@/core/ticket';
+import type { StoredEvent } from '@/core/units';
+
+export type AnyEvent = StoredEvent<TicketEventData | OrderEventData>;
+
+export type CustomerRecord = { id: string; name: string; phone: string; place: string };
+export type MachineRecord = { id: string; modelId: string; modelNumber: string; serial: string; customerId: string | null };
+export type SummaryRecord = { stream: string; kind: 'ticket'; open: 0 | 1; number: number; modelId: string; summary: TicketSummary } | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
+export type DraftRecord = { key: string; text: string; at: string };
+export type PhotoRecord = { id: string; ticketId: string; at: string; type: string; bytes: Uint8Array };
+/** Something to be sent: survives a closed tab; the key makes a repeat harmless. */
+export type OutboxRecord = { orderId: string; supplierId: string; idempotencyKey: string; attempts: number; nextAt: string };
+export type EditionRecord = { id: string; title: string; at: string; state: 'writing' | 'ready'; counts: Record<string, number>; buckets: Record<string, number> };
+export type BucketRecord = { edition: string; kind: string; bucket: number; rows: unknown[] };
+export type MetaRecord = { key: string; value: unknown };
+/** What could not be parsed: kept, never deleted. */
+export type AsideRecord = { id: string; table: string; at: string; why: string; raw: unknown };
+
+export class SorterDatabase extends Dexie {
+  events!: EntityTable<AnyEvent, 'id'>;
+  summaries!: EntityTable<SummaryRecord, 'stream'>;
+  customers!: EntityTable<CustomerRecord, 'id'>;
+  machines!: EntityTable<MachineRecord, 'id'>;
+  settings!: EntityTable<MetaRecord, 'key'>;
+  photos!: EntityTable<PhotoRecord, 'id'>;
+  drafts!: EntityTable<DraftRecord, 'key'>;
+  outbox!: EntityTable<OutboxRecord, 'orderId'>;
+  editions!: EntityTable<EditionRecord, 'id'>;
+  buckets!: Table<BucketRecord, [string, string, number]>;
+  meta!: EntityTable<MetaRecord, 'key'>;
+  aside!: EntityTable<AsideRecord, 'id'>;
+
+  constructor(name = 'sorter') {
+    super(name);
+    this.version(1).stores({
+      events: 'id, &[stream+sequence]',
+      summaries: 'stream, [kind+open], [kind+number]',
+      customers: 'id, name',
+      machines: 'id, modelId',
+      settings: 'key',
+      photos: 'id, ticketId',
+      drafts: 'key',
+      outbox: 'orderId',
+      editions: 'id',
+      buckets: '[edition+kind+bucket], edition',
+      meta: 'key',
+      aside: 'id',
+    });
+  }
+}
+
+/** Everything that a backup holds and a wipe clears, beside the catalogue. */
+export const RECORD_TABLES = ['events', 'customers', 'machines', 'settings', 'photos', 'drafts', 'outbox', 'aside'] as const;
+
+let open: SorterDatabase | null = null;
+
+/** The one database of this realm (page or worker). */
+export function database(): SorterDatabase {
+  open ??= new SorterDatabase();
+  return open;
+}

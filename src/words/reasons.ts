@@ -1,0 +1,128 @@
+import type { Problem } from '@/core/catalogue';
+import type { FitReason, FitRoute, CrossReferenceProblem } from '@/core/fit';
+import type { InputReading, SerialProblem } from '@/core/identify';
+import type { ReadingVerdict } from '@/core/measure';
+import type { PlacedLine } from '@/core/order';
+import { formatNumber, formatPercent, plural } from './format';
+
+export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = { maker: 'maker’s part', sister: 'same part, sister number', generic: 'generic', kit: 'kit', shelf: 'from the shelf' };
+
+type Names = { model: (id: string) => string; part: (id: string) => string; platform: (id: string) => string };
+
+/** Why a number is offered, link by link. */
+export function fitReasonWords(reason: FitReason, names: Names): string {
+  switch (reason.kind) {
+    case 'listed-for-model':
+      return `listed for ${names.model(reason.modelId)}`;
+    case 'listed-for-platform':
+      return `listed for platform ${names.platform(reason.platformId)}`;
+    case 'fitted-to-sisters':
+      return `not listed for this model, but for ${plural(reason.models, 'sister')} on platform ${names.platform(reason.platformId)}`;
+    case 'serial-within':
+      return `built ${span(reason)}: settled by the date`;
+    case 'serial-open':
+      return `for machines built ${span(reason)}: the date is open, compare in the hand`;
+    case 'position':
+      return `position ${reason.position}`;
+    case 'superseded':
+      return `${names.part(reason.fromPartId)} is now ${names.part(reason.toPartId)} (${reason.source})`;
+    case 'interchangeable':
+      return `interchangeable with ${names.part(reason.partId)} (${reason.source})`;
+    case 'sister-number':
+      return `the same part as ${names.part(reason.partId)} under a sister badge (${reason.source})`;
+    case 'generic-for':
+      return `stands in for ${names.part(reason.partId)} (${reason.source})${reason.note ? `. ${reason.note}` : ''}`;
+    case 'kit-contains':
+      return `contains ${names.part(reason.partId)}`;
+  }
+}
+
+const span = ({ builtFrom, builtTo }: { builtFrom: string | null; builtTo: string | null }) => (builtFrom && builtTo ? `${builtFrom} to ${builtTo}` : builtFrom ? `from ${builtFrom}` : `until ${builtTo ?? ''}`);
+
+export function crossProblemWords(problem: CrossReferenceProblem, part: (id: string) => string): string {
+  switch (problem.kind) {
+    case 'circle':
+      return `The supersessions of ${part(problem.partIds[0] ?? '')} run in a circle: not followed. Ask the supplier.`;
+    case 'dead-end':
+      return `${part(problem.partId)} is discontinued and nothing replaces it. Ask the supplier with model and serial, or look for a donor.`;
+    case 'missing-part':
+      return `A reference leads to a number that is not in the catalogue.`;
+    case 'sources-disagree':
+      return `Sources disagree on what replaces ${part(problem.partId)}: compare in the hand.`;
+  }
+}
+
+export function serialProblemWords(problem: SerialProblem): string {
+  switch (problem.kind) {
+    case 'no-scheme':
+      return 'No serial scheme is known for this maker.';
+    case 'does-not-match':
+      return `This is not how this maker writes serials (${problem.pattern}). Read it again.`;
+    case 'week-out-of-range':
+      return `Week ${problem.week} does not exist. Read it again.`;
+    case 'check-digit-wrong':
+      return 'The last digit does not agree with the others: one of them was misread.';
+    case 'outside-production':
+      return 'By this serial the machine was built when this model was not made. One of the two was misread.';
+  }
+}
+
+/** What the one input takes a text for. */
+export function readingWords(reading: InputReading): { what: string; detail: string } {
+  switch (reading.kind) {
+    case 'model':
+      return { what: `model ${reading.modelNumber}`, detail: formatPercent(reading.probability) };
+    case 'part':
+      return { what: `part ${reading.partNumber}`, detail: 'number as listed' };
+    case 'serial':
+      return { what: `serial ${reading.serial}`, detail: `built ${reading.builtFrom} to ${reading.builtTo}` };
+    case 'code':
+      return { what: `code ${reading.code}`, detail: reading.meaning };
+    case 'finding':
+      return { what: `finding: ${reading.text.toLowerCase()}`, detail: 'as said' };
+    case 'bearing':
+      return { what: `bearing ${reading.designation}`, detail: `${reading.bore} × ${reading.outside} × ${reading.width} mm, ISO 15` };
+    case 'size':
+      return { what: `size ${reading.first} × ${reading.second} × ${reading.third} mm`, detail: 'no standard bearing: perhaps a shaft seal' };
+    case 'ticket':
+      return { what: `ticket ${reading.number}`, detail: 'open it' };
+    case 'order':
+      return { what: `order ${reading.number}`, detail: 'open it' };
+  }
+}
+
+export function verdictWords(verdict: ReadingVerdict, unit: string): string {
+  const digits = (value: number) => (Math.abs(value) >= 1000 ? 0 : 1);
+  const low = verdict.low === null ? null : `${formatNumber(verdict.low, digits(verdict.low))}`;
+  const high = verdict.high === null ? null : `${formatNumber(verdict.high, digits(verdict.high))}`;
+  const range = low !== null && high !== null ? `${low} to ${high} ${unit}` : low !== null ? `${low} ${unit} or more` : high !== null ? `${high} ${unit} or less` : '';
+  switch (verdict.verdict) {
+    case 'within':
+      return `Within limits (${range})`;
+    case 'below':
+      return `Too low (${range})`;
+    case 'above':
+      return `Too high (${range})`;
+    case 'open':
+      return `Open: no continuity (${range})`;
+    case 'cannot-judge':
+      return verdict.reason === 'ambient-missing' ? 'Note the temperature at which it was measured' : 'No limit is known for this';
+  }
+}
+
+export function lineStatusWords(line: PlacedLine): string {
+  switch (line.status) {
+    case 'unanswered':
+      return 'not answered yet';
+    case 'accepted':
+      return 'accepted';
+    case 'substituted':
+      return line.note ?? `comes as ${line.answeredNumber}`;
+    case 'back-ordered':
+      return line.note ?? 'on back-order';
+    case 'rejected':
+      return `refused: ${line.note ?? ''}`;
+  }
+}
+
+export const problemWords = (problem: Problem): string => [problem.file, problem.row === null ? null : `row ${problem.row}`, problem.column, problem.value === null || problem.value === '' ? null : `“${problem.value}”`, problem.why].filter(Boolean).join(' · ');

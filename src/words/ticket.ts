@@ -1,0 +1,149 @@
+import type { Assessment, DoNext } from '@/core/case';
+import type { NextKind, TicketEventData, Waiting } from '@/core/ticket';
+import type { Instant, LocalDate } from '@/core/units';
+import { formatDate, formatMinutes, formatMoment, formatMoney, formatPercent, formatYears, plural } from './format';
+
+export const STATION_NAMES = { plate: 'Plate', findings: 'Findings', part: 'Part', worth: 'Worth', order: 'Order', bench: 'Bench', proof: 'Proof' } as const;
+
+export const WAITING_NAMES: Record<Waiting['for'], string> = { you: 'Waits for you', customer: 'Waits for the customer', parts: 'Waits for parts', cure: 'Curing or soaking', collection: 'Ready to go', nothing: 'Closed' };
+
+export const NEXT_WORDS: Record<NextKind, string> = {
+  'read-plate': 'read the plate',
+  'note-findings': 'say what it does',
+  'find-cause': 'find the cause',
+  'choose-part': 'choose the part',
+  quote: 'make the offer',
+  'ring-customer': 'ring the customer',
+  order: 'order the parts',
+  'await-parts': 'check the parcel in',
+  work: 'work on it',
+  'wait-cure': 'let it cure',
+  prove: 'prove it',
+  'tell-ready': 'say it is ready',
+  'hand-over': 'hand it over',
+  close: 'close it',
+  none: 'closed',
+};
+
+export type Moment = { now: Instant; today: LocalDate; zone: string };
+
+type NextWords = { title: string; why: string; minutes: number | null };
+
+/** The one next step, as a sentence, with its reason. */
+export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, currency: string): NextWords {
+  const say = (title: string, why: string, minutes: number | null = null): NextWords => ({ title, why, minutes });
+  switch (next.kind) {
+    case 'read-plate':
+      return say('Read the rating plate', 'Inside the door, at the back, or on the kick panel. Nothing is ordered without the full number.');
+    case 'note-findings':
+      return say('Say what it does', 'Or run the cycle that fails and listen, if it is safe to run: no tripping, no burning smell, no water on live parts.');
+    case 'step': {
+      const { step } = next;
+      const saves = step.withoutChecks - step.expectedCost;
+      const access = step.accessMinutes > 0 ? ` ${formatMinutes(step.accessMinutes)} of that is the way in.` : '';
+      return say(step.check?.title ?? 'Next check', `${step.check?.why ?? ''} On average it saves ${formatMoney({ amountMinor: Math.max(0, Math.round(saves * 100)), currency })} against mending on what is known now.${access}`, step.minutes + step.accessMinutes);
+    }
+    case 'decide-cause': {
+      const name = assessment.cause?.name ?? '';
+      return say(`Settle on: ${name.toLowerCase()}`, `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`);
+    }
+    case 'choose-part':
+      return say('Choose the part', 'Compare old and new in the hand: number, sizes and ratings, not colour.');
+    case 'offer-quote':
+      return say('Make the offer', 'Price, worth and the day it is ready are computed.');
+    case 'ring-customer':
+      return say('Ring the customer', 'They have the offer and have not said yes or no.');
+    case 'order-parts':
+      return say(`Order ${plural(next.count, 'part')}`, 'One plan over all open machines saves shipping.');
+    case 'await-parts':
+      return say('Check the parcel in', next.dueOn ? `Parts are due ${formatDate(next.dueOn, at.today)}.` : 'The supplier gave no date.');
+    case 'work':
+      return say(next.title, 'The next step of the work sheet.', next.minutes);
+    case 'wait-cure':
+      return say(`Let it cure until ${formatMoment(next.until, at.now, at.zone)}`, 'Sealant cures by depth and humidity. Nothing may load the joint before.');
+    case 'finish-bench':
+      return say('Everything ticked: go on to the proof', 'Count screws, tools and nameless pieces first.');
+    case 'prove':
+      return say(next.proof.title, next.proof.how, next.proof.minutes);
+    case 'tell-ready':
+      return say('Tell the customer that it is ready', 'All proofs are passed.');
+    case 'hand-over':
+      return say('Hand it over', 'Say the cause, and how to avoid it.');
+    case 'close':
+      return say('Close the ticket', 'Note the time it really took: the next estimate learns from it.');
+    case 'closed':
+      return say('Closed', 'The history below stays.');
+  }
+}
+
+export function ageWords(assessment: Assessment): string {
+  const { age } = assessment;
+  if (!age) return 'age not known';
+  if (age.source === 'receipt') return `${formatYears(age.years)} by the receipt`;
+  if (age.to - age.from < 0.6) return age.source === 'serial' ? `${formatYears(age.years)} by the serial` : `about ${formatYears(age.years)}`;
+  return `${Math.floor(age.from)} to ${Math.ceil(age.to)} years${age.source === 'production' ? ', by the years it was built' : ', the serial leaves it open'}`;
+}
+
+/** One line of a ticket's history. */
+export function eventWords(data: TicketEventData): string {
+  switch (data.type) {
+    case 'opened':
+      return `Ticket ${data.number} opened`;
+    case 'customer-noted':
+      return `Customer: ${[data.name, data.place, data.phone].filter(Boolean).join(', ')}`;
+    case 'plate-read':
+      return `Plate: ${data.modelNumber}${data.confirmed ? ', confirmed' : ` (${formatPercent(data.probability)})`}, read from “${data.text.slice(0, 60)}”`;
+    case 'plate-not-listed':
+      return `Plate “${data.text.slice(0, 60)}” is not in the catalogue`;
+    case 'serial-noted':
+      return `Serial ${data.serial}`;
+    case 'bought-on':
+      return `Bought on ${data.date}`;
+    case 'complaint-noted':
+      return `Complaint: ${data.text}`;
+    case 'finding-noted':
+      return `${data.answer === 'yes' ? 'Found' : data.answer === 'no' ? 'Not so' : 'Not sure'}: ${data.threeWords}`;
+    case 'code-noted':
+      return `Shows ${data.code}: ${data.meaning}`;
+    case 'check-done':
+      return `Checked: ${data.text}`;
+    case 'reading-noted':
+      return `Measured ${data.label}: ${data.value === null ? 'open' : `${data.value} ${data.unit}`}, ${data.verdict}`;
+    case 'cause-decided':
+      return `Cause: ${data.name}`;
+    case 'fix-failed':
+      return 'The repair did not help: back to the findings';
+    case 'parts-chosen':
+      return `Parts: ${data.parts.flatMap((part) => part.buy.map((bought) => bought.partNumber)).join(', ')}`;
+    case 'quoted':
+      return `Offered: ${data.options.map((option) => `${option.title} ${formatMoney(option.gross)}`).join(' or ')}`;
+    case 'customer-answered':
+      return data.answer === 'yes' ? 'The customer said yes' : data.answer === 'no' ? 'The customer said no' : 'The customer is thinking';
+    case 'part-ordered':
+      return `Ordered from ${data.supplierName}, order ${data.orderNumber}`;
+    case 'part-due':
+      return `Supplier: ${data.why}${data.dueOn ? `, due ${data.dueOn}` : ''}`;
+    case 'part-order-cancelled':
+      return `Order line fell away: ${data.why}`;
+    case 'part-received':
+      return data.verdict === 'from-shelf' ? `Taken from the shelf: ${data.partNumber}` : `Arrived: ${data.partNumber}, ${data.verdict.replaceAll('-', ' ')}`;
+    case 'step-ticked':
+      return `Done: ${data.key.replaceAll('-', ' ')}`;
+    case 'step-cleared':
+      return `Not done after all: ${data.key.replaceAll('-', ' ')}`;
+    case 'bench-finished':
+      return 'Work sheet finished';
+    case 'proof-noted':
+      return `${data.passed ? 'Passed' : 'Failed'}: ${data.title}`;
+    case 'ready-told':
+      return 'Customer told that it is ready';
+    case 'handed-over':
+      return 'Handed over';
+    case 'closed':
+      return `Closed: ${data.outcome.replaceAll('-', ' ')}${data.minutesTaken === null ? '' : `, ${formatMinutes(data.minutesTaken)} taken`}`;
+    case 'note-added':
+      return `Note: ${data.text}`;
+    case 'undone':
+      return 'Taken back';
+  }
+}

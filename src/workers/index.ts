@@ -1,0 +1,34 @@
+import { wrap, type Remote } from 'comlink';
+import type { AssessApi } from './assess.worker';
+import type { FilesApi } from './files.worker';
+import type { OrdersApi } from './orders.worker';
+import type { SearchApi } from './search.worker';
+
+/** One worker per heavy computation, started when first asked for and kept. */
+function lazily<T>(start: () => Worker): { get: () => Remote<T>; stop: () => void } {
+  let worker: Worker | null = null;
+  let remote: Remote<T> | null = null;
+  return {
+    get: () => {
+      if (remote === null) {
+        worker = start();
+        remote = wrap<T>(worker);
+      }
+      return remote;
+    },
+    /** Ends it at once; the next call starts a new one. */
+    stop: () => {
+      worker?.terminate();
+      worker = null;
+      remote = null;
+    },
+  };
+}
+
+export const searchWorker = lazily<SearchApi>(() => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }));
+export const assessWorker = lazily<AssessApi>(() => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module' }));
+export const ordersWorker = lazily<OrdersApi>(() => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module' }));
+export const filesWorker = lazily<FilesApi>(() => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }));
+
+export type { ImportOutcome } from './files.worker';
+export type { PlannedPurchases } from './orders.worker';
