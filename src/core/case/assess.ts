@@ -1,4 +1,4 @@
-import { knowledgeFor, OTHER_CAUSE, type Catalogue, type Cause, type Knowledge, type Model, type Platform, type Proof } from '../catalogue';
+import { knowledgeFor, OTHER_CAUSE, type Catalogue, type Cause, type Knowledge, type Model, type Platform, type Proof, type Role } from '../catalogue';
 import { buildWorkSheet, proofsFor, type WorkSheet } from '../bench';
 import { nextSteps, priorsOf, rankCauses, type CauseRanking, type NextStep } from '../diagnose';
 import { readSerial, type SerialReading } from '../identify';
@@ -64,6 +64,9 @@ export type Assessment = {
   sheet: WorkSheet | null;
   proofs: { proof: Proof; passed: boolean | null }[];
   readyOn: LocalDate | null;
+  roles: readonly Role[];
+  /** Part numbers by id, for the chains of reasons. */
+  partNumbers: Record<string, string>;
 };
 
 const DRAWS = 120;
@@ -128,7 +131,8 @@ export function assess(catalogue: Catalogue, state: TicketState, settings: Setti
   const known = { model, platform, age, knowledge: rows, ranking, steps, cause, causeProbability, decided: state.cause !== null, parts: cause ? parts(cause) : null };
   const body = { ...known, options: offered?.options ?? [], quote: offered?.quote ?? null, quoteRange, worth, plan, sheet, proofs, waiting };
   const stage = stageOf(state, { ...body, settings, now });
-  return { ...body, ...stage, readyOn: readyOn(state, body.options, sheet, today, settings.zone) };
+  const partNumbers = Object.fromEntries(catalogue.parts.map((part) => [part.id, part.partNumber]));
+  return { ...body, ...stage, roles: catalogue.roles, partNumbers, readyOn: readyOn(state, body.options, sheet, today, settings.zone) };
 }
 
 /** The decided number of the cause's own role; null while nothing is decided for this cause. */
@@ -157,6 +161,8 @@ const nothingKnown = (waiting: Waiting): Omit<Assessment, 'doNext' | 'station'> 
   sheet: null,
   proofs: [],
   readyOn: null,
+  roles: [],
+  partNumbers: {},
 });
 
 function modelsOf(state: TicketState): { modelId: string; probability: number }[] {

@@ -1,0 +1,5 @@
+import { OrdersPage } from '@/sheet/orders/OrdersPage';
+
+export default function Page() {
+  return <OrdersPage />;
+}

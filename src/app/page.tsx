@@ -1,0 +1,5 @@
+import { FloorPage } from '@/floor/FloorPage';
+
+export default function Page() {
+  return <FloorPage />;
+}

@@ -1,0 +1,5 @@
+import { ShopPage } from '@/sheet/shop/ShopPage';
+
+export default function Page() {
+  return <ShopPage />;
+}

@@ -1,0 +1,67 @@
+'use client';
+import type { StationProps } from '../shared/StationProps';
+import { Bar, Button, Mark, Why } from '@/ui';
+import { formatPercent } from '@/words';
+
+const SHOWN = 6;
+
+/** Causes in order, 'none of these' among them, each with what moved it. */
+export function CauseList({ state, assessment, record }: StationProps) {
+  const { ranking, knowledge } = assessment;
+  if (!ranking || !knowledge) return null;
+  const listed = ranking.causes.filter((entry) => entry.cause !== null).slice(0, SHOWN);
+  const none = ranking.causes.find((entry) => entry.cause === null)?.probability ?? 0;
+  const rest = 1 - none - listed.reduce((sum, entry) => sum + entry.probability, 0);
+  const nameOf = (id: string) => knowledge.findings.find((finding) => finding.id === id)?.text ?? knowledge.checks.flatMap((check) => check.outcomes.filter((outcome) => `${check.id} ${outcome.id}` === id).map((outcome) => `${check.title}: ${outcome.text}`))[0] ?? 'an earlier fix';
+  return (
+    <div>
+      <h3 className="mb-1 font-semibold">What it is</h3>
+      {ranking.contradictory ? <Mark tone="doubt">These findings contradict each other: the usual shares are shown. Look over the answers.</Mark> : null}
+      <ol className="flex flex-col">
+        {listed.map((entry) => {
+          const moves = entry.moves.filter((move) => Math.abs(move.bits) >= 0.3).sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));
+          const settled = state.cause?.causeId === entry.causeId;
+          return (
+            <li key={entry.causeId} className="border-b border-line py-1.5">
+              <div className="flex items-center justify-between gap-2">
+                <Why
+                  label={entry.cause?.name ?? ''}
+                  because={
+                    <>
+                      <strong>{entry.cause?.roleId ? 'Needs a part.' : 'Needs no part.'}</strong> {entry.cause?.ask ?? ''}
+                      <ul className="mt-1">
+                        {moves.length === 0 ? <li>Nothing said so far speaks for or against it: this is its usual share.</li> : null}
+                        {moves.slice(0, 5).map((move) => (
+                          <li key={move.kind + move.id}>
+                            {move.bits > 0 ? 'speaks for it' : 'speaks against it'}: {nameOf(move.id)}
+                          </li>
+                        ))}
+                      </ul>
+                    </>
+                  }
+                >
+                  <span className="text-left">{entry.cause?.name}</span>
+                </Why>
+                <span className="flex items-center gap-2">
+                  <strong>{formatPercent(entry.probability)}</strong>
+                  {settled ? (
+                    <Mark tone="sound">settled</Mark>
+                  ) : (
+                    <Button className="px-2.5" aria-label={`Settle on ${entry.cause?.name ?? ''}`} onClick={() => void record({ type: 'cause-decided', causeId: entry.causeId, name: entry.cause?.name ?? '' })}>
+                      Settle
+                    </Button>
+                  )}
+                </span>
+              </div>
+              <Bar share={entry.probability} />
+            </li>
+          );
+        })}
+        <li className="flex justify-between py-1.5 text-[15px] text-soft">
+          <span>{rest > 0.005 ? `others on the list ${formatPercent(rest)} · ` : ''}none of these</span>
+          <strong>{formatPercent(none)}</strong>
+        </li>
+      </ol>
+    </div>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+import { useState } from 'react';
+import { CommitField } from '../shared/CommitField';
+import { Question } from '../shared/Station';
+import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { cx, Mark } from '@/ui';
+import { formatPercent } from '@/words';
+import { CauseList } from './CauseList';
+import { NextCheck } from './NextCheck';
+
+export function FindingsLine({ state, assessment }: StationProps) {
+  const found = [...state.findings.filter((finding) => finding.answer === 'yes').map((finding) => finding.threeWords), ...state.codes.map((code) => code.code)];
+  if (found.length === 0 && !assessment.cause) return <span className="text-soft">nothing said yet</span>;
+  return (
+    <>
+      {found.length ? `${found.join(' · ')} → ` : ''}
+      <strong>{assessment.cause ? assessment.cause.name.toLowerCase() : 'no cause'}</strong>
+      {assessment.cause ? (assessment.decided ? <Mark tone="sound"> settled</Mark> : `, ${formatPercent(assessment.causeProbability)}`) : ''}
+    </>
+  );
+}
+
+const NEXT_ANSWER = { none: 'yes', yes: 'no', no: 'not-sure', 'not-sure': 'yes' } as const;
+const SHAPES = { none: '', yes: '●', no: '✕', 'not-sure': '?' } as const;
+
+export function FindingsStation(props: StationProps) {
+  const { state, assessment, record } = props;
+  const { knowledge } = assessment;
+  if (!knowledge) return <Question title="Read the plate first" why="The plain choices depend on the design of the machine. You can already write down what the customer says." />;
+  const groups = [...new Set(knowledge.findings.map((finding) => finding.group))].filter((group) => group !== 'Displayed code');
+  return (
+    <div className="flex flex-col gap-4">
+      <Complaint {...props} />
+      <Question title="What does it do?" why="Tap once for yes, again for no, again for not sure." />
+      <div className="flex flex-col gap-2.5">
+        {groups.map((group, at) => (
+          <fieldset key={group} className="grid gap-x-3 gap-y-1 md:grid-cols-[8.5rem_1fr]">
+            <legend className="float-left text-sm text-soft md:pt-3">{group}</legend>
+            <div className="flex flex-wrap gap-1.5">
+              {knowledge.findings
+                .filter((finding) => finding.group === group)
+                .map((finding, index) => {
+                  const answer = state.findings.find((entry) => entry.findingId === finding.id)?.answer ?? 'none';
+                  return (
+                    <button
+                      key={finding.id}
+                      type="button"
+                      aria-pressed={answer === 'yes'}
+                      onClick={() => void record({ type: 'finding-noted', findingId: finding.id, answer: NEXT_ANSWER[answer], threeWords: finding.threeWords })}
+                      className={cx('min-h-11 rounded-sm border-[1.5px] px-2.5 text-[15px]', answer === 'yes' ? 'border-mark bg-mark font-semibold text-mark-ink' : answer === 'none' ? 'border-line bg-sheet' : 'border-edge bg-well')}
+                      {...(at === 0 && index === 0 && state.findings.length === 0 ? DO_NEXT : {})}
+                    >
+                      {SHAPES[answer] ? <span aria-hidden>{SHAPES[answer]} </span> : null}
+                      {finding.text}
+                      {answer === 'no' ? <span className="sr-only">: no</span> : answer === 'not-sure' ? <span className="sr-only">: not sure</span> : null}
+                    </button>
+                  );
+                })}
+            </div>
+          </fieldset>
+        ))}
+      </div>
+      <CodeField {...props} />
+      <div className="grid gap-5 lg:grid-cols-2">
+        <CauseList {...props} />
+        <NextCheck {...props} />
+      </div>
+    </div>
+  );
+}
+
+function Complaint({ state, record }: StationProps) {
+  return <CommitField label="What the customer says" draftKey={`${state.ticketId} complaint`} autoComplete="off" committed={state.complaint} commit={(text) => record({ type: 'complaint-noted', text })} />;
+}
+
+function CodeField({ state, assessment, record }: StationProps) {
+  const [unknown, setUnknown] = useState('');
+  const codes = assessment.knowledge?.codes ?? [];
+  const plain = (text: string) => text.replace(/\s/g, '').toLowerCase();
+  const note = async (text: string) => {
+    const known = codes.find((code) => plain(code.code) === plain(text));
+    setUnknown(known || !text ? '' : text);
+    if (text) await record({ type: 'code-noted', code: known?.code ?? text, findingId: known?.findingId ?? null, meaning: known?.meaning ?? 'not listed for this maker' });
+  };
+  const last = state.codes.at(-1);
+  return (
+    <CommitField
+      label="Displayed code"
+      className="max-w-md"
+      mono
+      autoComplete="off"
+      draftKey={`${state.ticketId} code`}
+      committed={last?.code ?? ''}
+      commit={note}
+      note={unknown ? `${unknown} is not listed for this maker. It is kept on the ticket.` : last ? `${last.code}: ${last.meaning}. A code names a circuit, never a part.` : `For example ${codes.slice(0, 3).map((code) => code.code).join(', ')}. A code names a circuit, never a part.`}
+    />
+  );
+}

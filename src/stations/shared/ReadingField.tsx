@@ -1,0 +1,54 @@
+'use client';
+import { useState } from 'react';
+import type { StationProps } from './StationProps';
+import type { Limit } from '@/core/catalogue';
+import { judgeReading } from '@/core/measure';
+import { Button, Field, Mark } from '@/ui';
+import { verdictWords } from '@/words';
+
+const parse = (text: string): number | null => {
+  const value = Number(text.trim().replace(',', '.'));
+  return text.trim() !== '' && Number.isFinite(value) ? value : null;
+};
+
+/** A measured value, judged while it is typed; noting it also answers the check it belongs to. */
+export function ReadingField({ limit, record, state }: StationProps & { limit: Limit }) {
+  const noted = state.readings.find((reading) => reading.limitId === limit.id);
+  const [text, setText] = useState('');
+  const [ambient, setAmbient] = useState('');
+  const value = parse(text);
+  const celsius = parse(ambient);
+  const verdict = value === null ? null : judgeReading(limit, { value, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
+  const note = async (reading: { value: number | null }) => {
+    const judged = reading.value === null ? judgeReading(limit, { open: true }) : verdict;
+    if (!judged || judged.verdict === 'cannot-judge') return;
+    const outcomeId = limit[judged.verdict] ?? null;
+    await record({ type: 'reading-noted', limitId: limit.id, label: limit.label, unit: limit.unit, value: reading.value, ambientCelsius: celsius, verdict: verdictWords(judged, limit.unit), checkId: limit.checkId ?? null, outcomeId });
+    setText('');
+  };
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void note({ value });
+      }}
+    >
+      <Field label={limit.label} unit={limit.unit} inputMode="decimal" autoComplete="off" className="w-44" value={text} onChange={(event) => setText(event.target.value)} />
+      {limit.law === 'ntc' ? <Field label="Measured at" unit="°C" inputMode="decimal" autoComplete="off" className="w-28" value={ambient} onChange={(event) => setAmbient(event.target.value)} /> : null}
+      <Button type="submit" disabled={!verdict || verdict.verdict === 'cannot-judge'}>
+        Note it
+      </Button>
+      {limit.open ? <Button onClick={() => void note({ value: null })}>Open circuit</Button> : null}
+      <p className="w-full text-[15px]" aria-live="polite">
+        {verdict ? (
+          <Mark tone={verdict.verdict === 'within' ? 'sound' : verdict.verdict === 'cannot-judge' ? 'soft' : 'stop'}>{verdictWords(verdict, limit.unit)}</Mark>
+        ) : noted ? (
+          <span className="text-soft">
+            Noted: {noted.value === null ? 'open' : `${noted.value} ${noted.unit}`}. {noted.verdict}
+          </span>
+        ) : null}
+      </p>
+    </form>
+  );
+}
