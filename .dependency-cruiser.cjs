@@ -1,14 +1,40 @@
 /** The one-way imports of docs/architecture.md. A breach or a circle fails ./check. */
-const CORE = ['units', 'catalogue', 'measure', 'identify', 'labour', 'diagnose', 'fit', 'worth', 'quote', 'order', 'bench', 'ticket', 'learn', 'case'];
+const CORE = [
+  'units',
+  'catalogue',
+  'measure',
+  'identify',
+  'labour',
+  'diagnose',
+  'fit',
+  'worth',
+  'quote',
+  'order',
+  'bench',
+  'ticket',
+  'learn',
+  'case',
+];
 
-const layer = (name, from, forbidden) => ({ name, severity: 'error', from: { path: from, pathNot: '\\.test\\.tsx?$' }, to: { path: forbidden } });
+const layer = (name, from, forbidden) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
+  to: { path: forbidden },
+});
 
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
     ...CORE.map((folder, at) =>
-      layer(`core-${folder}-imports-only-above`, `^src/core/${folder}/`, `^src/core/(${CORE.slice(at + 1).concat('__none').join('|')})/`),
+      layer(
+        `core-${folder}-imports-only-above`,
+        `^src/core/${folder}/`,
+        `^src/core/(${CORE.slice(at + 1)
+          .concat('__none')
+          .join('|')})/`,
+      ),
     ),
     layer('core-is-pure', '^src/core/', '^src/(?!core/)'),
     {
@@ -18,7 +44,12 @@ module.exports = {
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
       to: { path: 'node_modules/(react|react-dom|next|dexie|dexie-react-hooks|comlink|radix-ui|chart\\.js)/' },
     },
-    { name: 'highs-in-one-file', severity: 'error', from: { pathNot: '^src/core/order/highs\\.ts$' }, to: { path: 'node_modules/highs/' } },
+    {
+      name: 'highs-in-one-file',
+      severity: 'error',
+      from: { pathNot: '^src/core/order/highs\\.ts$' },
+      to: { path: 'node_modules/highs/' },
+    },
     layer('words-over-core', '^src/words/', '^src/(?!words/|core/)'),
     layer('ui-knows-nothing', '^src/ui/', '^src/(?!ui/)'),
     layer('store-over-core', '^src/store/', '^src/(?!store/|core/)'),
@@ -38,6 +69,10 @@ module.exports = {
     exclude: { path: '(^|/)(\\.next|public)/' },
     tsConfig: { fileName: 'tsconfig.json' },
     tsPreCompilationDeps: true,
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'browser', 'require', 'node', 'default', 'types'], extensions: ['.ts', '.tsx', '.mjs', '.js', '.cjs', '.json'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'browser', 'require', 'node', 'default', 'types'],
+      extensions: ['.ts', '.tsx', '.mjs', '.js', '.cjs', '.json'],
+    },
   },
 };

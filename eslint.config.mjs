@@ -3,7 +3,17 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['.next/**', 'node_modules/**', 'public/**', 'next-env.d.ts', '.data/**', 'test-results/**', 'playwright-report/**'] },
+  {
+    ignores: [
+      '.next/**',
+      'node_modules/**',
+      'public/**',
+      'next-env.d.ts',
+      '.data/**',
+      'test-results/**',
+      'playwright-report/**',
+    ],
+  },
   ...tseslint.configs.recommended,
   {
     rules: {
@@ -28,8 +38,14 @@ export default tseslint.config(
       'no-restricted-syntax': [
         'error',
         { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'The core is given the time.' },
-        { selector: 'MemberExpression[property.name=/^get(Hours|Date|Day|Month|FullYear|Minutes)$/]', message: 'Use UTC getters or a zone.' },
-        { selector: 'CallExpression[callee.property.name=/^toLocale/]', message: 'Name the locale: use Intl with one.' },
+        {
+          selector: 'MemberExpression[property.name=/^get(Hours|Date|Day|Month|FullYear|Minutes)$/]',
+          message: 'Use UTC getters or a zone.',
+        },
+        {
+          selector: 'CallExpression[callee.property.name=/^toLocale/]',
+          message: 'Name the locale: use Intl with one.',
+        },
       ],
     },
   },

@@ -8,7 +8,8 @@ const files: Zippable = {};
 const add = (folder: string, prefix: string) => {
   for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
     if (entry.isDirectory()) add(path.join(folder, entry.name), `${prefix}${entry.name}/`);
-    else files[`${prefix}${entry.name}`] = [readFileSync(path.join(folder, entry.name)), { mtime: new Date(2000, 0, 1) }];
+    else
+      files[`${prefix}${entry.name}`] = [readFileSync(path.join(folder, entry.name)), { mtime: new Date(2000, 0, 1) }];
   }
 };
 add(DEMO_FOLDER, '');

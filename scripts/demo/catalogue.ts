@@ -7,11 +7,61 @@ import { makeParts } from './parts';
 const GENERATED = ['models', 'parts', 'part_properties', 'fits', 'relations', 'suppliers', 'shipping_modes', 'offers'];
 
 const SUPPLIERS = [
-  { id: 'northquay', name: 'Northquay Spares', minimumOrder: '0.00 EUR', restocking: 0.1, note: 'Fast, seldom cheapest.', level: 1.08, share: 0.7, handling: [0, 1], stock: 0.9 },
-  { id: 'lindhafen', name: 'Lindhafen Parts Trade', minimumOrder: '15.00 EUR', restocking: 0.15, note: 'Wide range, two days.', level: 0.97, share: 0.75, handling: [1, 2], stock: 0.8 },
-  { id: 'brightwater', name: 'Brightwater Wholesale', minimumOrder: '25.00 EUR', restocking: 0.2, note: 'Cheap, slow, minimum order.', level: 0.86, share: 0.55, handling: [2, 5], stock: 0.7 },
-  { id: 'oldmill', name: 'Old Mill Bearings and Seals', minimumOrder: '0.00 EUR', restocking: 0, note: 'Standard parts only.', level: 0.8, share: 0.3, handling: [0, 1], stock: 0.95 },
-  { id: 'kaiweg', name: 'Kaiweg Factory Parts', minimumOrder: '0.00 EUR', restocking: 0.25, note: 'The makers’ own numbers.', level: 1.15, share: 0.6, handling: [2, 6], stock: 0.75 },
+  {
+    id: 'northquay',
+    name: 'Northquay Spares',
+    minimumOrder: '0.00 EUR',
+    restocking: 0.1,
+    note: 'Fast, seldom cheapest.',
+    level: 1.08,
+    share: 0.7,
+    handling: [0, 1],
+    stock: 0.9,
+  },
+  {
+    id: 'lindhafen',
+    name: 'Lindhafen Parts Trade',
+    minimumOrder: '15.00 EUR',
+    restocking: 0.15,
+    note: 'Wide range, two days.',
+    level: 0.97,
+    share: 0.75,
+    handling: [1, 2],
+    stock: 0.8,
+  },
+  {
+    id: 'brightwater',
+    name: 'Brightwater Wholesale',
+    minimumOrder: '25.00 EUR',
+    restocking: 0.2,
+    note: 'Cheap, slow, minimum order.',
+    level: 0.86,
+    share: 0.55,
+    handling: [2, 5],
+    stock: 0.7,
+  },
+  {
+    id: 'oldmill',
+    name: 'Old Mill Bearings and Seals',
+    minimumOrder: '0.00 EUR',
+    restocking: 0,
+    note: 'Standard parts only.',
+    level: 0.8,
+    share: 0.3,
+    handling: [0, 1],
+    stock: 0.95,
+  },
+  {
+    id: 'kaiweg',
+    name: 'Kaiweg Factory Parts',
+    minimumOrder: '0.00 EUR',
+    restocking: 0.25,
+    note: 'The makers’ own numbers.',
+    level: 1.15,
+    share: 0.6,
+    handling: [2, 6],
+    stock: 0.75,
+  },
 ] as const;
 
 const MODES = [
@@ -31,7 +81,12 @@ function makeOffers(parts: readonly Cells[], base: ReadonlyMap<string, number>, 
   const offers: Cells[] = [];
   for (const part of parts) {
     if (part['status'] === 'discontinued') continue;
-    const open = SUPPLIERS.filter((supplier) => (supplier.id === 'oldmill' ? ['standard', 'generic'].includes(String(part['kind'])) || ['shaft-seal', 'bearing-drum', 'bearing-pulley', 'belt'].includes(String(part['roleId'])) : supplier.id !== 'kaiweg' || part['makerId'] !== ''));
+    const open = SUPPLIERS.filter((supplier) =>
+      supplier.id === 'oldmill'
+        ? ['standard', 'generic'].includes(String(part['kind'])) ||
+          ['shaft-seal', 'bearing-drum', 'bearing-pulley', 'belt'].includes(String(part['roleId']))
+        : supplier.id !== 'kaiweg' || part['makerId'] !== '',
+    );
     const listed = open.filter((supplier) => dice.chance(supplier.share + (part['kind'] === 'generic' ? 0.15 : 0)));
     for (const supplier of listed.length ? listed : open.slice(0, 1)) {
       const price = (base.get(String(part['id'])) ?? 10) * supplier.level * (0.9 + dice.random() * 0.2);
@@ -55,17 +110,39 @@ const HEADERS_ONLY = (table: string) => GENERATED.includes(table);
 /** Reads the hand-written tables alone; the generated ones come as empty. */
 function readKnowledge(): Catalogue {
   const descriptor = packageDescriptor('demo', 'Demo');
-  const files = tableNames.flatMap((table) => (HEADERS_ONLY(table) || !existsSync(`${CATALOGUE_FOLDER}${table}.csv`) ? [] : [{ path: `${table}.csv`, text: readFileSync(`${CATALOGUE_FOLDER}${table}.csv`, 'utf8') }]));
-  const { catalogue, problems } = readPackage([{ path: 'datapackage.json', text: JSON.stringify(descriptor) }, ...files]);
+  const files = tableNames.flatMap((table) =>
+    HEADERS_ONLY(table) || !existsSync(`${CATALOGUE_FOLDER}${table}.csv`)
+      ? []
+      : [{ path: `${table}.csv`, text: readFileSync(`${CATALOGUE_FOLDER}${table}.csv`, 'utf8') }],
+  );
+  const { catalogue, problems } = readPackage([
+    { path: 'datapackage.json', text: JSON.stringify(descriptor) },
+    ...files,
+  ]);
   const real = problems.filter((problem) => !problem.why.startsWith('is named in datapackage.json'));
-  if (real.length) throw new Error(`The hand-written tables have problems:\n${real.slice(0, 20).map((problem) => JSON.stringify(problem)).join('\n')}`);
+  if (real.length)
+    throw new Error(
+      `The hand-written tables have problems:\n${real
+        .slice(0, 20)
+        .map((problem) => JSON.stringify(problem))
+        .join('\n')}`,
+    );
   return catalogue;
 }
 
 export function readDemoCatalogue(): Catalogue {
-  const files = ['datapackage.json', ...tableNames.map((table) => `${table}.csv`)].map((path) => ({ path, text: readFileSync(`${CATALOGUE_FOLDER}${path}`, 'utf8') }));
+  const files = ['datapackage.json', ...tableNames.map((table) => `${table}.csv`)].map((path) => ({
+    path,
+    text: readFileSync(`${CATALOGUE_FOLDER}${path}`, 'utf8'),
+  }));
   const { catalogue, problems } = readPackage(files);
-  if (problems.length) throw new Error(`The demo catalogue has problems:\n${problems.slice(0, 20).map((problem) => JSON.stringify(problem)).join('\n')}`);
+  if (problems.length)
+    throw new Error(
+      `The demo catalogue has problems:\n${problems
+        .slice(0, 20)
+        .map((problem) => JSON.stringify(problem))
+        .join('\n')}`,
+    );
   return catalogue;
 }
 
@@ -79,12 +156,20 @@ export function writeDemoCatalogue(): Catalogue {
   writeTable('part_properties', set.properties);
   writeTable('fits', set.fits);
   writeTable('relations', set.relations);
-  writeTable('suppliers', SUPPLIERS.map(({ id, name, minimumOrder, restocking, note }) => ({ id, name, minimumOrder, restocking, note })));
+  writeTable(
+    'suppliers',
+    SUPPLIERS.map(({ id, name, minimumOrder, restocking, note }) => ({ id, name, minimumOrder, restocking, note })),
+  );
   writeTable('shipping_modes', MODES);
   writeTable('offers', makeOffers(set.parts, set.base, roll));
   rmSync(`${CATALOGUE_FOLDER}datapackage.json`, { force: true });
-  writeFileSync(`${CATALOGUE_FOLDER}datapackage.json`, `${JSON.stringify(packageDescriptor('sorter-demo-shop', 'Catalogue of the demo shop'), null, 1)}\n`);
+  writeFileSync(
+    `${CATALOGUE_FOLDER}datapackage.json`,
+    `${JSON.stringify(packageDescriptor('sorter-demo-shop', 'Catalogue of the demo shop'), null, 1)}\n`,
+  );
   const catalogue = readDemoCatalogue();
-  console.log(`models ${catalogue.models.length}, parts ${catalogue.parts.length}, fits ${catalogue.fits.length}, relations ${catalogue.relations.length}, offers ${catalogue.offers.length}`);
+  console.log(
+    `models ${catalogue.models.length}, parts ${catalogue.parts.length}, fits ${catalogue.fits.length}, relations ${catalogue.relations.length}, offers ${catalogue.offers.length}`,
+  );
   return catalogue;
 }

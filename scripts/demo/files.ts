@@ -8,13 +8,22 @@ export const CATALOGUE_FOLDER = `${DEMO_FOLDER}catalogue/`;
 
 export type Cells = Record<string, string | number>;
 
-export const readTable = (name: string): Record<string, string>[] => Papa.parse<Record<string, string>>(readFileSync(`${CATALOGUE_FOLDER}${name}.csv`, 'utf8'), { header: true, skipEmptyLines: true }).data;
+export const readTable = (name: string): Record<string, string>[] =>
+  Papa.parse<Record<string, string>>(readFileSync(`${CATALOGUE_FOLDER}${name}.csv`, 'utf8'), {
+    header: true,
+    skipEmptyLines: true,
+  }).data;
 
 export function writeTable(name: string, rows: readonly Cells[]): void {
   writeFileSync(`${CATALOGUE_FOLDER}${name}.csv`, `${Papa.unparse([...rows], { newline: '\n' })}\n`);
 }
 
-export type Dice = { random: Random; pick: <T>(from: readonly T[]) => T; chance: (p: number) => boolean; whole: (low: number, high: number) => number };
+export type Dice = {
+  random: Random;
+  pick: <T>(from: readonly T[]) => T;
+  chance: (p: number) => boolean;
+  whole: (low: number, high: number) => number;
+};
 
 export function dice(seed: number): Dice {
   const random = seededRandom(seed);
@@ -23,7 +32,12 @@ export function dice(seed: number): Dice {
     if (found === undefined) throw new Error('Bug: picking from nothing');
     return found;
   };
-  return { random, pick, chance: (p) => random() < p, whole: (low, high) => low + Math.floor(random() * (high - low + 1)) };
+  return {
+    random,
+    pick,
+    chance: (p) => random() < p,
+    whole: (low, high) => low + Math.floor(random() * (high - low + 1)),
+  };
 }
 
 /** A version 4 UUID from the dice, so that the files stay the same. */

@@ -25,8 +25,18 @@ const GRAMMARS: Record<string, Grammar[]> = {
     { badgeId: 'pellaro', make: (dice) => `PLR 8${digits(dice, 3)} S` },
   ],
   'qu-d5': [{ badgeId: 'quillon', make: (dice) => `QD50${digits(dice, 2)}${dice.pick(['G', 'B', 'Z'])}` }],
-  'mw-b2': [{ badgeId: 'marwick', make: (dice) => `MB2-1${dice.whole(0, 4)}00 ${dice.pick(['E', 'F', 'S'])}${dice.whole(1, 9)}` }],
-  'mw-c6': [{ badgeId: 'marwick', make: (dice) => `MC6-1${dice.whole(2, 6)}00 ${dice.pick(['E', 'S', 'Z'])}${dice.whole(1, 9)}` }],
+  'mw-b2': [
+    {
+      badgeId: 'marwick',
+      make: (dice) => `MB2-1${dice.whole(0, 4)}00 ${dice.pick(['E', 'F', 'S'])}${dice.whole(1, 9)}`,
+    },
+  ],
+  'mw-c6': [
+    {
+      badgeId: 'marwick',
+      make: (dice) => `MC6-1${dice.whole(2, 6)}00 ${dice.pick(['E', 'S', 'Z'])}${dice.whole(1, 9)}`,
+    },
+  ],
   'mw-t1': [{ badgeId: 'marwick', make: (dice) => `MT1-${dice.whole(70, 98)}0 ${dice.pick(['T', 'U', 'V'])}` }],
   'os-t4': [
     { badgeId: 'ostra', make: (dice) => `OT4${digits(dice, 3)}XW${dice.whole(0, 3)}` },
@@ -40,13 +50,25 @@ const GRAMMARS: Record<string, Grammar[]> = {
 };
 
 const YEARS: Record<string, [number, number]> = {
-  'fj-a1': [2009, 2019], 'fj-a2': [2013, 2021], 'fj-i4': [2016, 2026], 'qu-m1': [2010, 2018], 'qu-m3': [2015, 2024], 'qu-d5': [2014, 2026],
-  'mw-b2': [2008, 2017], 'mw-c6': [2013, 2026], 'mw-t1': [2008, 2016], 'os-t4': [2007, 2018], 'os-t6': [2012, 2024], 'os-r8': [2014, 2026],
+  'fj-a1': [2009, 2019],
+  'fj-a2': [2013, 2021],
+  'fj-i4': [2016, 2026],
+  'qu-m1': [2010, 2018],
+  'qu-m3': [2015, 2024],
+  'qu-d5': [2014, 2026],
+  'mw-b2': [2008, 2017],
+  'mw-c6': [2013, 2026],
+  'mw-t1': [2008, 2016],
+  'os-t4': [2007, 2018],
+  'os-t6': [2012, 2024],
+  'os-r8': [2014, 2026],
 };
 
 /** Changes one character as makers do between siblings, keeping letter or digit. */
 function sibling(number: string, dice: Dice): string {
-  const places = [...number].map((character, at) => ({ character, at })).filter(({ character, at }) => /\d/.test(character) && at >= 3);
+  const places = [...number]
+    .map((character, at) => ({ character, at }))
+    .filter(({ character, at }) => /\d/.test(character) && at >= 3);
   const { character, at } = dice.pick(places);
   const other = dice.pick([...'0123456789'].filter((digit) => digit !== character));
   return number.slice(0, at) + other + number.slice(at + 1);
@@ -65,7 +87,8 @@ export function makeModels(platforms: readonly Platform[], dice: Dice): Cells[] 
     while (own.length < PER_PLATFORM) {
       const grammar = dice.pick(grammars);
       const family = own.filter((entry) => entry.badgeId === grammar.badgeId);
-      const number = family.length > 2 && dice.chance(0.5) ? sibling(dice.pick(family).number, dice) : grammar.make(dice);
+      const number =
+        family.length > 2 && dice.chance(0.5) ? sibling(dice.pick(family).number, dice) : grammar.make(dice);
       if (taken.has(number)) continue;
       taken.add(number);
       own.push({ number, badgeId: grammar.badgeId });

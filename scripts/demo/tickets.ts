@@ -11,10 +11,43 @@ import { DEMO_FOLDER, dice, uuid, type Dice } from './files';
 /** A Tuesday: the day on which the demo shop was written down. The loader shifts everything by whole weeks to today. */
 const ANCHOR = '2026-11-24';
 
-const PLACES = ['Gull House, kitchen wing', 'Harbour Street 4', 'Sailing club, changing rooms', 'Mole 12, second floor', 'Lighthouse Lane 9', 'Guest house Anker', 'Netmakers Row 21', 'Quay 3, ground floor', 'Ferry Road 60', 'Pilot Steps 2'];
-const NAMES = ['A. Holtmeier', 'Gull House', 'Sailing club', 'P. Anders', 'Mrs. Quint', 'Guest house Anker', 'J. Varga', 'T. Okono', 'Fam. Lindqvist', 'R. Pelle', 'Mr. Sandvik', 'B. Marlow', 'K. Teague', 'I. Brandes', 'Fam. Osei'];
+const PLACES = [
+  'Gull House, kitchen wing',
+  'Harbour Street 4',
+  'Sailing club, changing rooms',
+  'Mole 12, second floor',
+  'Lighthouse Lane 9',
+  'Guest house Anker',
+  'Netmakers Row 21',
+  'Quay 3, ground floor',
+  'Ferry Road 60',
+  'Pilot Steps 2',
+];
+const NAMES = [
+  'A. Holtmeier',
+  'Gull House',
+  'Sailing club',
+  'P. Anders',
+  'Mrs. Quint',
+  'Guest house Anker',
+  'J. Varga',
+  'T. Okono',
+  'Fam. Lindqvist',
+  'R. Pelle',
+  'Mr. Sandvik',
+  'B. Marlow',
+  'K. Teague',
+  'I. Brandes',
+  'Fam. Osei',
+];
 
-export const demoSettings = (): Settings => ({ ...defaultSettings(), shopName: 'Hafenwasch Repairs', address: 'Slipway 7, Tolkenhafen', phone: '0555 010 204', zone: 'Europe/Berlin' });
+export const demoSettings = (): Settings => ({
+  ...defaultSettings(),
+  shopName: 'Hafenwasch Repairs',
+  address: 'Slipway 7, Tolkenhafen',
+  phone: '0555 010 204',
+  zone: 'Europe/Berlin',
+});
 
 class Stream {
   readonly id: string;
@@ -25,17 +58,31 @@ class Stream {
     this.id = uuid(roll.random);
   }
   add(at: Instant, data: TicketEventData): this {
-    this.events.push({ id: uuid(this.roll.random), stream: `ticket:${this.id}`, sequence: this.events.length + 1, version: TICKET_EVENT_VERSION, at, data });
+    this.events.push({
+      id: uuid(this.roll.random),
+      stream: `ticket:${this.id}`,
+      sequence: this.events.length + 1,
+      version: TICKET_EVENT_VERSION,
+      at,
+      data,
+    });
     return this;
   }
 }
 
-const instant = (date: string, hour: number, minute = 0): Instant => `${date}T${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}:00.000Z`;
+const instant = (date: string, hour: number, minute = 0): Instant =>
+  `${date}T${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}:00.000Z`;
 
 function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
-  const scheme = defined(catalogue.serial_schemes.find((entry) => entry.makerId === model.makerId), 'every demo maker has a scheme');
+  const scheme = defined(
+    catalogue.serial_schemes.find((entry) => entry.makerId === model.makerId),
+    'every demo maker has a scheme',
+  );
   const width = (scheme.pattern.match(/Y/g) ?? []).length;
-  const year = Math.min(Number((model.producedTo ?? '2025').slice(0, 4)), Number(model.producedFrom.slice(0, 4)) + roll.whole(0, 2));
+  const year = Math.min(
+    Number((model.producedTo ?? '2025').slice(0, 4)),
+    Number(model.producedFrom.slice(0, 4)) + roll.whole(0, 2),
+  );
   const cycle = scheme.yearSymbols.length / width;
   const at = (((year - scheme.firstYear) % cycle) + cycle) % cycle;
   const symbol = scheme.yearSymbols.slice(at * width, at * width + width);
@@ -44,7 +91,18 @@ function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
   let w = 0;
   let digits = 0;
   const plain = [...scheme.pattern].map((letter) => {
-    const character = letter === 'Y' ? symbol.charAt(y++) : letter === 'W' ? week.charAt(w++) : letter === 'P' ? roll.pick(['K', 'M', 'T']) : letter === '#' ? String(roll.whole(0, 9)) : letter === 'C' ? String(digits % 10) : letter;
+    const character =
+      letter === 'Y'
+        ? symbol.charAt(y++)
+        : letter === 'W'
+          ? week.charAt(w++)
+          : letter === 'P'
+            ? roll.pick(['K', 'M', 'T'])
+            : letter === '#'
+              ? String(roll.whole(0, 9))
+              : letter === 'C'
+                ? String(digits % 10)
+                : letter;
     if (letter !== 'C' && /\d/.test(character)) digits += Number(character);
     return character;
   });
@@ -54,21 +112,61 @@ function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
 type Case = { stream: Stream; model: Model; cause: Cause; openedOn: string };
 
 /** Opens a ticket on a model with a cause, and notes findings drawn from the cause's own likelihoods. */
-function begin(catalogue: Catalogue, roll: Dice, number: number, openedOn: string, model: Model, causeId: string | null, complaint: string | null): Case {
-  const platform = defined(catalogue.platforms.find((entry) => entry.id === model.platformId), 'the model has a platform');
+function begin(
+  catalogue: Catalogue,
+  roll: Dice,
+  number: number,
+  openedOn: string,
+  model: Model,
+  causeId: string | null,
+  complaint: string | null,
+): Case {
+  const platform = defined(
+    catalogue.platforms.find((entry) => entry.id === model.platformId),
+    'the model has a platform',
+  );
   const knowledge = knowledgeFor(catalogue, platform);
   const cause = knowledge.causes.find((entry) => entry.id === causeId) ?? weighted(knowledge.causes, roll);
   const stream = new Stream(roll);
   const person = roll.whole(0, NAMES.length - 1);
   const at = (minute: number) => instant(openedOn, 8, minute);
   stream.add(at(0), { type: 'opened', number, customerId: null, machineId: uuid(roll.random) });
-  stream.add(at(1), { type: 'customer-noted', customerId: `c-${String(person + 1).padStart(3, '0')}`, name: NAMES[person] ?? '', phone: `0555 0${roll.whole(10, 99)} ${roll.whole(100, 999)}`, place: PLACES[person % PLACES.length] ?? '' });
+  stream.add(at(1), {
+    type: 'customer-noted',
+    customerId: `c-${String(person + 1).padStart(3, '0')}`,
+    name: NAMES[person] ?? '',
+    phone: `0555 0${roll.whole(10, 99)} ${roll.whole(100, 999)}`,
+    place: PLACES[person % PLACES.length] ?? '',
+  });
   const badge = catalogue.badges.find((entry) => entry.id === model.badgeId)?.name ?? '';
-  stream.add(at(2), { type: 'plate-read', text: model.modelNumber, modelId: model.id, modelNumber: model.modelNumber, makerId: model.makerId, platformId: model.platformId, badge, probability: 0.99, others: [], confirmed: true });
+  stream.add(at(2), {
+    type: 'plate-read',
+    text: model.modelNumber,
+    modelId: model.id,
+    modelNumber: model.modelNumber,
+    makerId: model.makerId,
+    platformId: model.platformId,
+    badge,
+    probability: 0.99,
+    others: [],
+    confirmed: true,
+  });
   stream.add(at(3), { type: 'serial-noted', serial: serialFor(catalogue, model, roll) });
-  const shown = knowledge.findings.filter((finding) => finding.group !== 'Displayed code' && roll.chance(knowledge.findingLikelihood(cause.id, finding.id) - 0.03));
-  const findings = shown.length ? shown.slice(0, 3) : knowledge.findings.filter((finding) => knowledge.findingLikelihood(cause.id, finding.id) > 0.5).slice(0, 1);
-  findings.forEach((finding, at3) => stream.add(at(5 + at3), { type: 'finding-noted', findingId: finding.id, answer: 'yes', threeWords: finding.threeWords }));
+  const shown = knowledge.findings.filter(
+    (finding) =>
+      finding.group !== 'Displayed code' && roll.chance(knowledge.findingLikelihood(cause.id, finding.id) - 0.03),
+  );
+  const findings = shown.length
+    ? shown.slice(0, 3)
+    : knowledge.findings.filter((finding) => knowledge.findingLikelihood(cause.id, finding.id) > 0.5).slice(0, 1);
+  findings.forEach((finding, at3) =>
+    stream.add(at(5 + at3), {
+      type: 'finding-noted',
+      findingId: finding.id,
+      answer: 'yes',
+      threeWords: finding.threeWords,
+    }),
+  );
   if (complaint) stream.add(at(9), { type: 'complaint-noted', text: complaint });
   return { stream, model, cause, openedOn };
 }
@@ -89,26 +187,77 @@ function modelOf(catalogue: Catalogue, platformId: string, roll: Dice): Model {
 }
 
 const CLOSED = 200;
-const CLOSED_WEIGHTS: [string, number][] = [['fj-a1', 22], ['fj-a2', 18], ['fj-i4', 8], ['qu-m1', 16], ['qu-m3', 7], ['qu-d5', 5], ['mw-b2', 9], ['mw-c6', 5], ['mw-t1', 3], ['os-t4', 8], ['os-t6', 5], ['os-r8', 4]];
+const CLOSED_WEIGHTS: [string, number][] = [
+  ['fj-a1', 22],
+  ['fj-a2', 18],
+  ['fj-i4', 8],
+  ['qu-m1', 16],
+  ['qu-m3', 7],
+  ['qu-d5', 5],
+  ['mw-b2', 9],
+  ['mw-c6', 5],
+  ['mw-t1', 3],
+  ['os-t4', 8],
+  ['os-t6', 5],
+  ['os-r8', 4],
+];
 
 function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream {
   const opened = addDays(ANCHOR, -Math.round(20 + ((CLOSED - number) / CLOSED) * 1060 + roll.whole(0, 6)));
   let at = roll.random() * CLOSED_WEIGHTS.reduce((sum, [, weight]) => sum + weight, 0);
   const platformId = CLOSED_WEIGHTS.find(([, weight]) => (at -= weight) <= 0)?.[0] ?? 'fj-a1';
-  const { stream, cause, model } = begin(catalogue, roll, number, opened, modelOf(catalogue, platformId, roll), null, null);
-  const platform = defined(catalogue.platforms.find((entry) => entry.id === model.platformId), 'platform');
+  const { stream, cause, model } = begin(
+    catalogue,
+    roll,
+    number,
+    opened,
+    modelOf(catalogue, platformId, roll),
+    null,
+    null,
+  );
+  const platform = defined(
+    catalogue.platforms.find((entry) => entry.id === model.platformId),
+    'platform',
+  );
   const planned = planWork(knowledgeFor(catalogue, platform).operations, cause.operations);
   stream.add(instant(opened, 9), { type: 'cause-decided', causeId: cause.id, name: cause.name });
   const money = (minor: number) => ({ amountMinor: minor, currency: 'EUR' });
   const net = Math.round((planned.handsOnMinutes / 60) * 5400 + (cause.roleId ? roll.whole(1800, 9000) : 0));
   const tax = Math.round(net * 0.19);
-  stream.add(instant(opened, 10), { type: 'quoted', options: [{ id: 'best-fit', title: cause.name, causeId: cause.id, net: money(net), tax: money(tax), gross: money(net + tax), handsOnMinutes: Math.round(planned.handsOnMinutes), readyOn: addDays(opened, 5) }], worth: null });
+  stream.add(instant(opened, 10), {
+    type: 'quoted',
+    options: [
+      {
+        id: 'best-fit',
+        title: cause.name,
+        causeId: cause.id,
+        net: money(net),
+        tax: money(tax),
+        gross: money(net + tax),
+        handsOnMinutes: Math.round(planned.handsOnMinutes),
+        readyOn: addDays(opened, 5),
+      },
+    ],
+    worth: null,
+  });
   const yes = roll.chance(net > 22_000 ? 0.55 : 0.92);
-  stream.add(instant(addDays(opened, 1), 9), { type: 'customer-answered', answer: yes ? 'yes' : 'no', optionId: yes ? 'best-fit' : null });
+  stream.add(instant(addDays(opened, 1), 9), {
+    type: 'customer-answered',
+    answer: yes ? 'yes' : 'no',
+    optionId: yes ? 'best-fit' : null,
+  });
   const done = addDays(opened, roll.whole(3, 9));
   if (yes) {
-    stream.add(instant(done, 10), { type: 'bench-finished', operationIds: planned.strip.map((step) => step.operationId) });
-    stream.add(instant(done, 11), { type: 'proof-noted', proofId: 'failed-cycle', title: 'The cycle that failed, run the same way', passed: true });
+    stream.add(instant(done, 10), {
+      type: 'bench-finished',
+      operationIds: planned.strip.map((step) => step.operationId),
+    });
+    stream.add(instant(done, 11), {
+      type: 'proof-noted',
+      proofId: 'failed-cycle',
+      title: 'The cycle that failed, run the same way',
+      passed: true,
+    });
     stream.add(instant(done, 12), { type: 'ready-told', how: 'phone' });
   }
   stream.add(instant(addDays(done, 1), 9), { type: 'handed-over', advice: cause.advice ?? '' });
@@ -123,34 +272,100 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
   return stream;
 }
 
-type Live = { platformId: string; causeId: string; daysAgo: number; until: 'plate' | 'findings' | 'cause' | 'part' | 'quoted' | 'accepted' | 'ordered' | 'received' | 'bench' | 'cure' | 'proof' | 'told'; complaint: string };
+type Live = {
+  platformId: string;
+  causeId: string;
+  daysAgo: number;
+  until:
+    | 'plate'
+    | 'findings'
+    | 'cause'
+    | 'part'
+    | 'quoted'
+    | 'accepted'
+    | 'ordered'
+    | 'received'
+    | 'bench'
+    | 'cure'
+    | 'proof'
+    | 'told';
+  complaint: string;
+};
 
 /** Twelve machines in the shop, one or more at every station. */
 const LIVE: Live[] = [
-  { platformId: 'fj-a1', causeId: 'drain-pump', daysAgo: 0, until: 'findings', complaint: 'Stopped with the water in it. Sheets inside.' },
-  { platformId: 'qu-m1', causeId: 'brushes', daysAgo: 0, until: 'plate', complaint: 'Just brought in, plate is greasy.' },
+  {
+    platformId: 'fj-a1',
+    causeId: 'drain-pump',
+    daysAgo: 0,
+    until: 'findings',
+    complaint: 'Stopped with the water in it. Sheets inside.',
+  },
+  {
+    platformId: 'qu-m1',
+    causeId: 'brushes',
+    daysAgo: 0,
+    until: 'plate',
+    complaint: 'Just brought in, plate is greasy.',
+  },
   { platformId: 'fj-a2', causeId: 'bearings', daysAgo: 2, until: 'cause', complaint: 'As loud as a plane in spin.' },
   { platformId: 'os-t4', causeId: 'coupler', daysAgo: 1, until: 'part', complaint: 'Fills, then only a rattle.' },
   { platformId: 'qu-m1', causeId: 'element', daysAgo: 3, until: 'quoted', complaint: 'Towels come out cold.' },
-  { platformId: 'mw-b2', causeId: 'friction-ring', daysAgo: 4, until: 'quoted', complaint: 'Walks through the kitchen.' },
+  {
+    platformId: 'mw-b2',
+    causeId: 'friction-ring',
+    daysAgo: 4,
+    until: 'quoted',
+    complaint: 'Walks through the kitchen.',
+  },
   { platformId: 'fj-a1', causeId: 'brushes', daysAgo: 3, until: 'accepted', complaint: 'Drum does not turn any more.' },
   { platformId: 'qu-d5', causeId: 'position-sensor', daysAgo: 4, until: 'accepted', complaint: 'Shows F12 and stops.' },
-  { platformId: 'fj-i4', causeId: 'door-seal', daysAgo: 5, until: 'ordered', complaint: 'Puddle in front after each wash.' },
+  {
+    platformId: 'fj-i4',
+    causeId: 'door-seal',
+    daysAgo: 5,
+    until: 'ordered',
+    complaint: 'Puddle in front after each wash.',
+  },
   { platformId: 'fj-a1', causeId: 'inlet-valve', daysAgo: 6, until: 'received', complaint: 'Takes an hour to fill.' },
   { platformId: 'fj-a1', causeId: 'bearings', daysAgo: 8, until: 'cure', complaint: 'Roars; rust at the back.' },
   { platformId: 'os-t6', causeId: 'pump-driven', daysAgo: 7, until: 'told', complaint: 'Drains for ever.' },
 ];
 
-const STAGES: Live['until'][] = ['plate', 'findings', 'cause', 'part', 'quoted', 'accepted', 'ordered', 'received', 'bench', 'cure', 'proof', 'told'];
+const STAGES: Live['until'][] = [
+  'plate',
+  'findings',
+  'cause',
+  'part',
+  'quoted',
+  'accepted',
+  'ordered',
+  'received',
+  'bench',
+  'cure',
+  'proof',
+  'told',
+];
 
 function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live, orders: OrderEvent[]): Stream {
   const opened = addDays(ANCHOR, -live.daysAgo);
   const reach = STAGES.indexOf(live.until);
-  const { stream, cause } = begin(catalogue, roll, number, opened, modelOf(catalogue, live.platformId, roll), live.causeId, live.complaint);
+  const { stream, cause } = begin(
+    catalogue,
+    roll,
+    number,
+    opened,
+    modelOf(catalogue, live.platformId, roll),
+    live.causeId,
+    live.complaint,
+  );
   const settings = demoSettings();
-  const now = (): Assessment => assess(catalogue, applyEvents(stream.events), settings, nothingLearned(), instant(ANCHOR, 8));
+  const now = (): Assessment =>
+    assess(catalogue, applyEvents(stream.events), settings, nothingLearned(), instant(ANCHOR, 8));
   if (live.until === 'plate') {
-    const keep = stream.events.filter((event) => ['opened', 'customer-noted', 'complaint-noted'].includes(event.data.type));
+    const keep = stream.events.filter((event) =>
+      ['opened', 'customer-noted', 'complaint-noted'].includes(event.data.type),
+    );
     stream.events.splice(0, stream.events.length, ...keep.map((event, at) => ({ ...event, sequence: at + 1 })));
     return stream;
   }
@@ -169,13 +384,24 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
   const order = placeOrder(catalogue, roll, stream, day(2), due, live.until !== 'ordered');
   orders.push(...order);
   if (reach < STAGES.indexOf('received')) return stream;
-  for (const part of applyEvents(stream.events).parts) stream.add(instant(day(4), 11), { type: 'part-received', requirementId: part.requirementId, orderId: order[0]?.stream.replace('order:', '') ?? null, partNumber: part.buy[0]?.partNumber ?? '', verdict: 'as-ordered' });
+  for (const part of applyEvents(stream.events).parts)
+    stream.add(instant(day(4), 11), {
+      type: 'part-received',
+      requirementId: part.requirementId,
+      orderId: order[0]?.stream.replace('order:', '') ?? null,
+      partNumber: part.buy[0]?.partNumber ?? '',
+      verdict: 'as-ordered',
+    });
   if (reach < STAGES.indexOf('bench')) return stream;
   tickUntil(now(), stream, live.until === 'cure' ? 'refit tub-split' : null, instant(ANCHOR, 6));
   if (live.until === 'cure') return stream;
-  stream.add(instant(day(6), 14), { type: 'bench-finished', operationIds: now().plan?.strip.map((step) => step.operationId) ?? [] });
+  stream.add(instant(day(6), 14), {
+    type: 'bench-finished',
+    operationIds: now().plan?.strip.map((step) => step.operationId) ?? [],
+  });
   if (live.until === 'proof') return stream;
-  for (const { proof } of now().proofs) stream.add(instant(day(6), 15), { type: 'proof-noted', proofId: proof.id, title: proof.title, passed: true });
+  for (const { proof } of now().proofs)
+    stream.add(instant(day(6), 15), { type: 'proof-noted', proofId: proof.id, title: proof.title, passed: true });
   return stream.add(instant(ANCHOR, 7), { type: 'ready-told', how: 'phone' });
 }
 
@@ -183,16 +409,29 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
 function tickUntil(assessment: Assessment, stream: Stream, lastKey: string | null, at: Instant): void {
   for (const step of assessment.sheet?.sections.flatMap((section) => section.steps) ?? []) {
     const operationId = step.key.split(' ')[1] ?? '';
-    const hours = assessment.plan?.strip.find((entry) => entry.operationId === operationId)?.operation.elapsedHours ?? 0;
+    const hours =
+      assessment.plan?.strip.find((entry) => entry.operationId === operationId)?.operation.elapsedHours ?? 0;
     const waits = step.key === `refit ${operationId}` && hours > 0;
-    stream.add(at, { type: 'step-ticked', key: step.key, operationId, waitUntil: waits ? new Date(Date.parse(at) + hours * 3_600_000).toISOString() : null });
+    stream.add(at, {
+      type: 'step-ticked',
+      key: step.key,
+      operationId,
+      waitUntil: waits ? new Date(Date.parse(at) + hours * 3_600_000).toISOString() : null,
+    });
     if (step.key === lastKey) return;
   }
 }
 
 let orderCounter = 40;
 
-function placeOrder(catalogue: Catalogue, roll: Dice, stream: Stream, on: string, due: string, received: boolean): OrderEvent[] {
+function placeOrder(
+  catalogue: Catalogue,
+  roll: Dice,
+  stream: Stream,
+  on: string,
+  due: string,
+  received: boolean,
+): OrderEvent[] {
   const parts = applyEvents(stream.events).parts;
   const supplier = defined(catalogue.suppliers[0], 'there is a supplier');
   const orderId = uuid(roll.random);
@@ -202,17 +441,82 @@ function placeOrder(catalogue: Catalogue, roll: Dice, stream: Stream, on: string
     part.buy.flatMap((bought) => {
       const offer = catalogue.offers.find((entry) => entry.partId === bought.partId);
       return offer
-        ? [{ offerId: offer.id, partId: bought.partId, partNumber: bought.partNumber, description: bought.description, supplierNumber: offer.supplierNumber, packs: 1, unitPrice: offer.price, for: [{ ticketId: stream.id, requirementId: part.requirementId, partId: bought.partId, units: bought.quantity }] }]
+        ? [
+            {
+              offerId: offer.id,
+              partId: bought.partId,
+              partNumber: bought.partNumber,
+              description: bought.description,
+              supplierNumber: offer.supplierNumber,
+              packs: 1,
+              unitPrice: offer.price,
+              for: [
+                {
+                  ticketId: stream.id,
+                  requirementId: part.requirementId,
+                  partId: bought.partId,
+                  units: bought.quantity,
+                },
+              ],
+            },
+          ]
         : [];
     }),
   );
   const data: OrderEventData[] = [
-    { type: 'order-made', number, supplierId: supplier.id, supplierName: supplier.name, modeId: 'nq-day', modeName: 'next day', lines, shipping: { amountMinor: 690, currency: 'EUR' }, expectedOn: due },
-    { type: 'answered', answer: { reference: `NQ-${roll.whole(10000, 99999)}`, lines: lines.map((line) => ({ offerId: line.offerId, status: 'accepted', partId: line.partId, partNumber: line.partNumber, unitPrice: line.unitPrice, dueOn: due, note: null })) } },
-    ...(received ? lines.map((line): OrderEventData => ({ type: 'line-received', offerId: line.offerId, numberRead: line.partNumber, verdict: 'as-ordered', packs: line.packs })) : []),
+    {
+      type: 'order-made',
+      number,
+      supplierId: supplier.id,
+      supplierName: supplier.name,
+      modeId: 'nq-day',
+      modeName: 'next day',
+      lines,
+      shipping: { amountMinor: 690, currency: 'EUR' },
+      expectedOn: due,
+    },
+    {
+      type: 'answered',
+      answer: {
+        reference: `NQ-${roll.whole(10000, 99999)}`,
+        lines: lines.map((line) => ({
+          offerId: line.offerId,
+          status: 'accepted',
+          partId: line.partId,
+          partNumber: line.partNumber,
+          unitPrice: line.unitPrice,
+          dueOn: due,
+          note: null,
+        })),
+      },
+    },
+    ...(received
+      ? lines.map((line): OrderEventData => ({
+          type: 'line-received',
+          offerId: line.offerId,
+          numberRead: line.partNumber,
+          verdict: 'as-ordered',
+          packs: line.packs,
+        }))
+      : []),
   ];
-  for (const part of parts) stream.add(instant(on, 12), { type: 'part-ordered', requirementId: part.requirementId, orderId, orderNumber: number, supplierName: supplier.name, dueOn: due });
-  return data.map((entry, at) => ({ id: uuid(roll.random), stream: `order:${orderId}`, sequence: at + 1, version: 1, at: instant(on, 12, at), data: entry }));
+  for (const part of parts)
+    stream.add(instant(on, 12), {
+      type: 'part-ordered',
+      requirementId: part.requirementId,
+      orderId,
+      orderNumber: number,
+      supplierName: supplier.name,
+      dueOn: due,
+    });
+  return data.map((entry, at) => ({
+    id: uuid(roll.random),
+    stream: `order:${orderId}`,
+    sequence: at + 1,
+    version: 1,
+    at: instant(on, 12, at),
+    data: entry,
+  }));
 }
 
 /** Tickets and orders as lines of events, and the shop's settings, beside the catalogue. */
@@ -223,6 +527,9 @@ export function writeDemoTickets(catalogue: Catalogue): void {
   const live = LIVE.map((entry, at) => liveTicket(catalogue, roll, CLOSED + 1 + at, entry, orders));
   const events = [...[...closed, ...live].flatMap((stream) => stream.events), ...orders];
   writeFileSync(`${DEMO_FOLDER}events.jsonl`, `${events.map((event) => JSON.stringify(event)).join('\n')}\n`);
-  writeFileSync(`${DEMO_FOLDER}shop.json`, `${JSON.stringify({ anchorDate: ANCHOR, settings: demoSettings() }, null, 1)}\n`);
+  writeFileSync(
+    `${DEMO_FOLDER}shop.json`,
+    `${JSON.stringify({ anchorDate: ANCHOR, settings: demoSettings() }, null, 1)}\n`,
+  );
   console.log(`tickets ${closed.length} closed, ${live.length} live; events ${events.length}`);
 }

@@ -4,7 +4,10 @@ import type { ReactNode } from 'react';
 import { Shell } from '@/sheet/Shell';
 import './globals.css';
 
-export const metadata: Metadata = { title: 'Sorter', description: 'Which machine, why it fails, which part mends it, and whether it is worth it.' };
+export const metadata: Metadata = {
+  title: 'Sorter',
+  description: 'Which machine, why it fails, which part mends it, and whether it is worth it.',
+};
 export const viewport: Viewport = { width: 'device-width', initialScale: 1, themeColor: '#eceeea' };
 
 export default async function RootLayout({ children }: { children: ReactNode }) {

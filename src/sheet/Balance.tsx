@@ -1,6 +1,12 @@
 import { formatRate } from '@/words';
 
-type Props = { repair: number; replace: number; spreadRepair: [number, number]; spreadReplace: [number, number]; currency: string };
+type Props = {
+  repair: number;
+  replace: number;
+  spreadRepair: [number, number];
+  spreadReplace: [number, number];
+  currency: string;
+};
 
 const MAX_TILT = 11;
 
@@ -13,15 +19,36 @@ export const tiltOf = (repair: number, replace: number): number => {
 const ARM = 92;
 const CENTRE = { x: 140, y: 26 };
 
-function Pan({ side, tilt, label, value, heavy }: { side: -1 | 1; tilt: number; label: string; value: string; heavy: boolean }) {
+function Pan({
+  side,
+  tilt,
+  label,
+  value,
+  heavy,
+}: {
+  side: -1 | 1;
+  tilt: number;
+  label: string;
+  value: string;
+  heavy: boolean;
+}) {
   const radians = (tilt * Math.PI) / 180;
   const x = CENTRE.x + side * ARM * Math.cos(radians);
   const y = CENTRE.y + side * ARM * Math.sin(radians);
   const plate = y + 38;
   return (
     <g className="moves">
-      <path d={`M${x} ${y} L${x - 34} ${plate} M${x} ${y} L${x + 34} ${plate}`} className="stroke-edge" strokeWidth="1.4" fill="none" />
-      <path d={`M${x - 38} ${plate} H${x + 38} C${x + 26} ${plate + 15}, ${x - 26} ${plate + 15}, ${x - 38} ${plate}Z`} className={heavy ? 'fill-well stroke-ink' : 'fill-mark-wash stroke-ink'} strokeWidth="1.5" />
+      <path
+        d={`M${x} ${y} L${x - 34} ${plate} M${x} ${y} L${x + 34} ${plate}`}
+        className="stroke-edge"
+        strokeWidth="1.4"
+        fill="none"
+      />
+      <path
+        d={`M${x - 38} ${plate} H${x + 38} C${x + 26} ${plate + 15}, ${x - 26} ${plate + 15}, ${x - 38} ${plate}Z`}
+        className={heavy ? 'fill-well stroke-ink' : 'fill-mark-wash stroke-ink'}
+        strokeWidth="1.5"
+      />
       <text x={x} y={plate - 6} textAnchor="middle" className="fill-ink text-[17px] font-bold">
         {value}
       </text>
@@ -40,12 +67,27 @@ export function Balance({ repair, replace, spreadRepair, spreadReplace, currency
     return `M${CENTRE.x - ARM * Math.cos(radians)} ${CENTRE.y - ARM * Math.sin(radians)} L${CENTRE.x + ARM * Math.cos(radians)} ${CENTRE.y + ARM * Math.sin(radians)}`;
   };
   const wide = [tiltOf(spreadRepair[1], spreadReplace[0]), tiltOf(spreadRepair[0], spreadReplace[1])];
-  const corner = (angle: number, side: 1 | -1) => `${CENTRE.x + side * ARM * Math.cos((angle * Math.PI) / 180)} ${CENTRE.y + side * ARM * Math.sin((angle * Math.PI) / 180)}`;
+  const corner = (angle: number, side: 1 | -1) =>
+    `${CENTRE.x + side * ARM * Math.cos((angle * Math.PI) / 180)} ${CENTRE.y + side * ARM * Math.sin((angle * Math.PI) / 180)}`;
   return (
-    <svg viewBox="0 0 280 128" role="img" aria-label={`Repair ${formatRate(repair, currency)} a year, 10 to 90 % between ${formatRate(spreadRepair[0], currency)} and ${formatRate(spreadRepair[1], currency)}. New ${formatRate(replace, currency)} a year, ${formatRate(spreadReplace[0], currency)} to ${formatRate(spreadReplace[1], currency)}.`} className="w-full">
-      <path d={`M${CENTRE.x} ${CENTRE.y} V118 M${CENTRE.x - 30} 118 H${CENTRE.x + 30}`} className="stroke-ink" strokeWidth="2.6" fill="none" />
+    <svg
+      viewBox="0 0 280 128"
+      role="img"
+      aria-label={`Repair ${formatRate(repair, currency)} a year, 10 to 90 % between ${formatRate(spreadRepair[0], currency)} and ${formatRate(spreadRepair[1], currency)}. New ${formatRate(replace, currency)} a year, ${formatRate(spreadReplace[0], currency)} to ${formatRate(spreadReplace[1], currency)}.`}
+      className="w-full"
+    >
+      <path
+        d={`M${CENTRE.x} ${CENTRE.y} V118 M${CENTRE.x - 30} 118 H${CENTRE.x + 30}`}
+        className="stroke-ink"
+        strokeWidth="2.6"
+        fill="none"
+      />
       {([1, -1] as const).map((side) => (
-        <path key={side} d={`M${CENTRE.x} ${CENTRE.y} L${corner(wide[0] ?? tilt, side)} L${corner(wide[1] ?? tilt, side)}Z`} className="fill-mark-wash" />
+        <path
+          key={side}
+          d={`M${CENTRE.x} ${CENTRE.y} L${corner(wide[0] ?? tilt, side)} L${corner(wide[1] ?? tilt, side)}Z`}
+          className="fill-mark-wash"
+        />
       ))}
       <path d={beam(tilt)} className="stroke-ink" strokeWidth="3.6" />
       <circle cx={CENTRE.x} cy={CENTRE.y} r="5" className="fill-ink" />

@@ -6,7 +6,17 @@ import { cx } from '@/ui';
 import { eventWords, formatMoment, type Moment } from '@/words';
 
 /** Everything that happened to a ticket, newest first; what was taken back stays readable. */
-export function History({ events, at, record, ticketId }: { events: readonly AnyEvent[]; at: Moment; record: StationProps['record']; ticketId: string }) {
+export function History({
+  events,
+  at,
+  record,
+  ticketId,
+}: {
+  events: readonly AnyEvent[];
+  at: Moment;
+  record: StationProps['record'];
+  ticketId: string;
+}) {
   if (!isTicketEvents(events)) return null;
   const undone = new Set(events.flatMap((event) => (event.data.type === 'undone' ? [event.data.eventId] : [])));
   const shown = [...events].sort((a, b) => b.sequence - a.sequence).filter((event) => event.data.type !== 'undone');
@@ -15,7 +25,14 @@ export function History({ events, at, record, ticketId }: { events: readonly Any
       <summary className="min-h-11 cursor-pointer content-center font-semibold text-soft">
         History · {shown.length} entries · everything here is saved
       </summary>
-      <CommitField label="Add a note" className="mb-2 max-w-xl" draftKey={`${ticketId} note`} committed="" commitOnRest={false} commit={(text) => (text ? record({ type: 'note-added', text }) : Promise.resolve())} />
+      <CommitField
+        label="Add a note"
+        className="mb-2 max-w-xl"
+        draftKey={`${ticketId} note`}
+        committed=""
+        commitOnRest={false}
+        commit={(text) => (text ? record({ type: 'note-added', text }) : Promise.resolve())}
+      />
       <ol>
         {shown.map((event) => (
           <li key={event.id} className="grid grid-cols-[8rem_1fr] gap-3 border-t border-line py-1 text-[15px]">

@@ -10,7 +10,10 @@ type Props = { assessment: Assessment; settings: Settings; at: Moment; busy: boo
 /** Always there in a ticket: repair and replace in the balance, the likely cause, the day, and what to do next. */
 export function Scale(props: Props) {
   return (
-    <aside aria-label="The scale" className="hidden min-h-0 flex-col overflow-y-auto border-l border-line bg-sheet px-4 pt-3.5 lg:flex">
+    <aside
+      aria-label="The scale"
+      className="hidden min-h-0 flex-col overflow-y-auto border-l border-line bg-sheet px-4 pt-3.5 lg:flex"
+    >
       <ScaleBody {...props} />
       <div className="mt-auto" />
       <DoNextCard {...props} />
@@ -27,16 +30,30 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
     <div aria-busy={busy} className={cx('flex flex-col gap-3', busy && 'opacity-70')}>
       {worth ? (
         <section aria-label="Repair or replace">
-          <Balance repair={worth.annualRepair} replace={worth.annualReplace} spreadRepair={worth.spreadRepair} spreadReplace={worth.spreadReplace} currency={settings.currency} />
+          <Balance
+            repair={worth.annualRepair}
+            replace={worth.annualReplace}
+            spreadRepair={worth.spreadRepair}
+            spreadReplace={worth.spreadReplace}
+            currency={settings.currency}
+          />
           <p className="text-xl leading-tight font-bold">
-            {worth.repair ? 'Repair' : 'Replace'}, by {formatRate(Math.abs(worth.savingPerYear), settings.currency)} a year
+            {worth.repair ? 'Repair' : 'Replace'}, by {formatRate(Math.abs(worth.savingPerYear), settings.currency)} a
+            year
           </p>
           <p className="text-sm text-soft">
-            <Why label="How sure" because={`The life data and prices are drawn ${120} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${assessment.decided ? '' : '; while the cause is open the expected offer is used'}.`}>
+            <Why
+              label="How sure"
+              because={`The life data and prices are drawn ${120} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${assessment.decided ? '' : '; while the cause is open the expected offer is used'}.`}
+            >
               {formatPercent(worth.probabilityRepair)} sure that repair is cheaper
             </Why>
-            {worth.limit > 0 ? `. It pays up to ${formatRate(worth.limit, settings.currency)} at this age` : '. At this age even a cheap repair is not worth it'}
-            {!assessment.decided && quoteRange ? `; it may cost ${formatRate(quoteRange.low, settings.currency)} to ${formatRate(quoteRange.high, settings.currency)}.` : '.'}
+            {worth.limit > 0
+              ? `. It pays up to ${formatRate(worth.limit, settings.currency)} at this age`
+              : '. At this age even a cheap repair is not worth it'}
+            {!assessment.decided && quoteRange
+              ? `; it may cost ${formatRate(quoteRange.low, settings.currency)} to ${formatRate(quoteRange.high, settings.currency)}.`
+              : '.'}
           </p>
         </section>
       ) : (
@@ -73,8 +90,14 @@ function DoNextCard({ assessment, settings, at, onDoNext }: Props) {
   const words = doNextWords(assessment.doNext, assessment, at, settings.currency);
   return (
     <section aria-label="Do next" className="-mx-4 mt-3 border-l-[5px] border-mark bg-mark-wash px-4 pt-2.5 pb-3.5">
-      <h2 className="text-[13px] font-semibold">Do next{words.minutes !== null ? ` · ${formatMinutes(words.minutes)}` : ''}</h2>
-      <button type="button" onClick={onDoNext} className="min-h-11 text-left text-lg leading-snug font-bold underline decoration-mark decoration-2 underline-offset-4">
+      <h2 className="text-[13px] font-semibold">
+        Do next{words.minutes !== null ? ` · ${formatMinutes(words.minutes)}` : ''}
+      </h2>
+      <button
+        type="button"
+        onClick={onDoNext}
+        className="min-h-11 text-left text-lg leading-snug font-bold underline decoration-mark decoration-2 underline-offset-4"
+      >
         {words.title} <Key>d</Key>
       </button>
       <p className="text-sm text-ink">{words.why}</p>
@@ -88,14 +111,30 @@ export function ScaleBar(props: Props) {
   const words = doNextWords(props.assessment.doNext, props.assessment, props.at, props.settings.currency);
   const { worth } = props.assessment;
   return (
-    <aside aria-label="The scale" className="sticky bottom-0 z-20 max-h-[75dvh] overflow-y-auto border-t-2 border-ink bg-sheet lg:hidden">
+    <aside
+      aria-label="The scale"
+      className="sticky bottom-0 z-20 max-h-[75dvh] overflow-y-auto border-t-2 border-ink bg-sheet lg:hidden"
+    >
       <div className="flex items-stretch">
-        <button type="button" onClick={props.onDoNext} className="min-h-14 flex-1 border-l-[5px] border-mark bg-mark-wash px-3 py-1.5 text-left">
-          <span className="block text-[13px]">Do next{words.minutes !== null ? ` · ${formatMinutes(words.minutes)}` : ''}</span>
+        <button
+          type="button"
+          onClick={props.onDoNext}
+          className="min-h-14 flex-1 border-l-[5px] border-mark bg-mark-wash px-3 py-1.5 text-left"
+        >
+          <span className="block text-[13px]">
+            Do next{words.minutes !== null ? ` · ${formatMinutes(words.minutes)}` : ''}
+          </span>
           <strong className="leading-tight">{words.title}</strong>
         </button>
-        <Button aria-expanded={open} onClick={() => setOpen(!open)} className="min-h-14 rounded-none border-0 border-l border-line">
-          {worth ? `${worth.repair ? 'Repair' : 'Replace'} ${formatPercent(worth.repair ? worth.probabilityRepair : 1 - worth.probabilityRepair)}` : 'Scale'} {open ? '▾' : '▴'}
+        <Button
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+          className="min-h-14 rounded-none border-0 border-l border-line"
+        >
+          {worth
+            ? `${worth.repair ? 'Repair' : 'Replace'} ${formatPercent(worth.repair ? worth.probabilityRepair : 1 - worth.probabilityRepair)}`
+            : 'Scale'}{' '}
+          {open ? '▾' : '▴'}
         </Button>
       </div>
       {open ? (

@@ -23,12 +23,29 @@ import { useAssessment } from './useAssessment';
 import { useBadges } from './useBadges';
 import { useKeys } from './useKeys';
 
-const LINES = { plate: PlateLine, findings: FindingsLine, part: PartLine, worth: WorthLine, order: OrderLine, bench: BenchLine, proof: ProofLine };
-const BODIES = { findings: FindingsStation, part: PartStation, worth: WorthStation, order: OrderStation, bench: BenchStation, proof: ProofStation };
+const LINES = {
+  plate: PlateLine,
+  findings: FindingsLine,
+  part: PartLine,
+  worth: WorthLine,
+  order: OrderLine,
+  bench: BenchLine,
+  proof: ProofLine,
+};
+const BODIES = {
+  findings: FindingsStation,
+  part: PartStation,
+  worth: WorthStation,
+  order: OrderStation,
+  bench: BenchStation,
+  proof: ProofStation,
+};
 
 /** Brings the focus to the control that does the next thing. */
 function focusDoNext(): void {
-  const control = document.querySelector<HTMLElement>('[data-do-next]:not(:disabled)') ?? document.querySelector<HTMLElement>('#station-findings button[aria-pressed]');
+  const control =
+    document.querySelector<HTMLElement>('[data-do-next]:not(:disabled)') ??
+    document.querySelector<HTMLElement>('#station-findings button[aria-pressed]');
   control?.scrollIntoView({ block: 'center' });
   control?.focus();
 }
@@ -60,7 +77,10 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
     if (!event) toast('There is nothing to take back. What was ordered is cancelled on the Orders page.');
     else if (event.data.type !== 'undone' && isTicketData(event.data)) toast(`Taken back: ${eventWords(event.data)}`);
   }, [ticketId]);
-  const isOpen = useCallback((id: StationId) => toggled.get(id) ?? (inWork === 'done' ? id === 'proof' : inWork === id), [toggled, inWork]);
+  const isOpen = useCallback(
+    (id: StationId) => toggled.get(id) ?? (inWork === 'done' ? id === 'proof' : inWork === id),
+    [toggled, inWork],
+  );
   const toggle = useCallback((id: StationId) => setToggled((map) => new Map(map).set(id, !isOpen(id))), [isOpen]);
 
   const keys = useMemo(
@@ -88,7 +108,9 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
     return (
       <main className="p-6">
         <h1 className="text-2xl font-bold">No such ticket</h1>
-        <p className="text-soft">It may belong to another shop’s backup. The machines in this shop are listed at the left.</p>
+        <p className="text-soft">
+          It may belong to another shop’s backup. The machines in this shop are listed at the left.
+        </p>
       </main>
     );
   if (!loaded || !settings) return <main className="p-6 text-soft">Opening the ticket …</main>;
@@ -98,35 +120,62 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
       <main className="flex min-h-0 min-w-0 flex-col overflow-y-auto">
         <div className="flex-1 px-4 pt-3.5 pb-6 md:px-6">
           <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
-            <h1 className="text-[23px] leading-tight font-bold">{state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : `Ticket ${state.number}`}</h1>
+            <h1 className="text-[23px] leading-tight font-bold">
+              {state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : `Ticket ${state.number}`}
+            </h1>
             <p className="text-soft">
               ticket {state.number}
-              {state.customer ? ` · ${[state.customer.name, state.customer.place].filter(Boolean).join(', ')}` : ''} · in the shop since {formatSince(state.openedAt, at.now, at.zone)}
+              {state.customer ? ` · ${[state.customer.name, state.customer.place].filter(Boolean).join(', ')}` : ''} ·
+              in the shop since {formatSince(state.openedAt, at.now, at.zone)}
               {state.closed ? ' · closed' : ''}
             </p>
             <Button tone="quiet" className="ml-auto" hint="u" onClick={() => void undo()}>
               Take back
             </Button>
           </header>
-          {none ? <p>There is no catalogue yet. Import one on the Catalogue page; what you have written here is kept.</p> : null}
-          {failed ? <p role="alert" className="border-l-4 border-stop bg-stop-wash p-3">The computation stopped: {failed}. Your notes are kept. Reload the page; if it happens again, take back the last note.</p> : null}
+          {none ? (
+            <p>There is no catalogue yet. Import one on the Catalogue page; what you have written here is kept.</p>
+          ) : null}
+          {failed ? (
+            <p role="alert" className="border-l-4 border-stop bg-stop-wash p-3">
+              The computation stopped: {failed}. Your notes are kept. Reload the page; if it happens again, take back
+              the last note.
+            </p>
+          ) : null}
           {assessment ? (
-            <Stations props={{ state, assessment, settings, at, record }} isOpen={isOpen} toggle={toggle} badges={badges} />
+            <Stations
+              props={{ state, assessment, settings, at, record }}
+              isOpen={isOpen}
+              toggle={toggle}
+              badges={badges}
+            />
           ) : none || failed ? null : (
             <p className="text-soft">Working it out …</p>
           )}
           <History events={events} at={at} record={record} ticketId={ticketId} />
         </div>
-        {assessment ? <ScaleBar assessment={assessment} settings={settings} at={at} busy={busy} onDoNext={keys.d} /> : null}
+        {assessment ? (
+          <ScaleBar assessment={assessment} settings={settings} at={at} busy={busy} onDoNext={keys.d} />
+        ) : null}
       </main>
-      {assessment ? <Scale assessment={assessment} settings={settings} at={at} busy={busy} onDoNext={keys.d} /> : <aside className="hidden border-l border-line bg-sheet lg:block" />}
+      {assessment ? (
+        <Scale assessment={assessment} settings={settings} at={at} busy={busy} onDoNext={keys.d} />
+      ) : (
+        <aside className="hidden border-l border-line bg-sheet lg:block" />
+      )}
     </div>
   );
 }
 
-const isTicketData = (data: { type: string }): data is TicketEventData => !['order-made', 'send-failed', 'answered', 'line-received', 'cancelled'].includes(data.type);
+const isTicketData = (data: { type: string }): data is TicketEventData =>
+  !['order-made', 'send-failed', 'answered', 'line-received', 'cancelled'].includes(data.type);
 
-type StationsProps = { props: StationProps; isOpen: (id: StationId) => boolean; toggle: (id: StationId) => void; badges: ReadonlyMap<string, string> };
+type StationsProps = {
+  props: StationProps;
+  isOpen: (id: StationId) => boolean;
+  toggle: (id: StationId) => void;
+  badges: ReadonlyMap<string, string>;
+};
 
 function Stations({ props, isOpen, toggle, badges }: StationsProps) {
   const inWork: Assessment['station'] = props.assessment.station;
@@ -136,7 +185,16 @@ function Stations({ props, isOpen, toggle, badges }: StationsProps) {
         const Line = LINES[id];
         const Body = id === 'plate' ? null : BODIES[id];
         return (
-          <Station key={id} id={id} name={STATION_NAMES[id]} hint={String(index + 1)} inWork={inWork === id} open={isOpen(id)} onToggle={() => toggle(id)} summary={<Line {...props} />}>
+          <Station
+            key={id}
+            id={id}
+            name={STATION_NAMES[id]}
+            hint={String(index + 1)}
+            inWork={inWork === id}
+            open={isOpen(id)}
+            onToggle={() => toggle(id)}
+            summary={<Line {...props} />}
+          >
             {Body ? <Body {...props} /> : <PlateStation {...props} badges={badges} />}
           </Station>
         );

@@ -19,4 +19,9 @@ const subscribe = (listener: () => void) => {
   return () => listeners.delete(listener);
 };
 
-export const useOpenTicket = (): OpenTicket | null => useSyncExternalStore(subscribe, () => current, () => null);
+export const useOpenTicket = (): OpenTicket | null =>
+  useSyncExternalStore(
+    subscribe,
+    () => current,
+    () => null,
+  );

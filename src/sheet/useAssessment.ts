@@ -10,8 +10,16 @@ type Question = { state: TicketState; settings: Settings; now: string };
  * The assessment of a ticket, computed in the worker. While one is running only the newest question waits: what lies between is dropped.
  * `busy`: the shown assessment is not that of the shown state yet.
  */
-export function useAssessment(state: TicketState | undefined, settings: Settings | undefined, now: string): { assessment: Assessment | null; busy: boolean; none: boolean; failed: string | null } {
-  const [result, setResult] = useState<{ assessment: Assessment | null; sequence: number; failed: string | null } | null>(null);
+export function useAssessment(
+  state: TicketState | undefined,
+  settings: Settings | undefined,
+  now: string,
+): { assessment: Assessment | null; busy: boolean; none: boolean; failed: string | null } {
+  const [result, setResult] = useState<{
+    assessment: Assessment | null;
+    sequence: number;
+    failed: string | null;
+  } | null>(null);
   const running = useRef(false);
   const waiting = useRef<Question | null>(null);
   const alive = useRef(true);
@@ -46,5 +54,10 @@ export function useAssessment(state: TicketState | undefined, settings: Settings
     void run();
   }, [state, settings, now]);
 
-  return { assessment: result?.assessment ?? null, busy: !result || result.sequence !== state?.sequence, none: result !== null && result.assessment === null, failed: result?.failed ?? null };
+  return {
+    assessment: result?.assessment ?? null,
+    busy: !result || result.sequence !== state?.sequence,
+    none: result !== null && result.assessment === null,
+    failed: result?.failed ?? null,
+  };
 }

@@ -1,7 +1,11 @@
 'use client';
 import { useEffect } from 'react';
 
-const isTyping = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) && !(target instanceof HTMLInputElement && target.type === 'checkbox'));
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    (['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) &&
+      !(target instanceof HTMLInputElement && target.type === 'checkbox')));
 
 /** Single keys while nobody types. */
 export function useKeys(keys: Readonly<Record<string, () => void>>): void {

@@ -12,7 +12,8 @@ const FORMAT = 1;
 
 const toLines = (rows: readonly unknown[]): Uint8Array => strToU8(rows.map((row) => `${stableJson(row)}\n`).join(''));
 
-const sortedBy = <T>(rows: readonly T[], key: (row: T) => string): T[] => [...rows].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0));
+const sortedBy = <T>(rows: readonly T[], key: (row: T) => string): T[] =>
+  [...rows].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0));
 
 const toBase64 = (bytes: Uint8Array): string => btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''));
 const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (character) => character.charCodeAt(0));
@@ -24,20 +25,42 @@ export async function exportBackup(db: SorterDatabase): Promise<Uint8Array> {
     files[path] = [bytes, { mtime: FILE_TIME, level: 6 }];
   };
   const edition = await activeEdition(db);
-  put('sorter.json', strToU8(`${stableJson({ format: FORMAT, recordVersion: RECORD_VERSION, catalogue: edition ? { title: edition.title, at: edition.at } : null })}\n`));
+  put(
+    'sorter.json',
+    strToU8(
+      `${stableJson({ format: FORMAT, recordVersion: RECORD_VERSION, catalogue: edition ? { title: edition.title, at: edition.at } : null })}\n`,
+    ),
+  );
   for (const table of RECORD_TABLES) {
     const rows: unknown[] = await db.table(table).toArray();
     if (table === 'photos') {
       const photos = await db.photos.toArray();
-      put('photos.jsonl', toLines(sortedBy(photos, (photo) => photo.id).map(({ bytes, ...rest }) => ({ ...rest, base64: toBase64(bytes) }))));
+      put(
+        'photos.jsonl',
+        toLines(
+          sortedBy(photos, (photo) => photo.id).map(({ bytes, ...rest }) => ({ ...rest, base64: toBase64(bytes) })),
+        ),
+      );
     } else put(`${table}.jsonl`, toLines(sortedBy(rows, (row) => rowKey(row))));
   }
   const meta = await db.meta.get('shopId');
   put('meta.jsonl', toLines(meta ? [meta] : []));
   if (edition) {
-    put('catalogue/edition.json', strToU8(`${stableJson({ title: edition.title, at: edition.at, counts: edition.counts, buckets: edition.buckets })}\n`));
+    put(
+      'catalogue/edition.json',
+      strToU8(
+        `${stableJson({ title: edition.title, at: edition.at, counts: edition.counts, buckets: edition.buckets })}\n`,
+      ),
+    );
     const buckets = await db.buckets.where('edition').equals(edition.id).toArray();
-    put('catalogue/buckets.jsonl', toLines(sortedBy(buckets, (row) => `${row.kind} ${String(row.bucket).padStart(9, '0')}`).map(({ kind, bucket, rows }) => ({ kind, bucket, rows }))));
+    put(
+      'catalogue/buckets.jsonl',
+      toLines(
+        sortedBy(buckets, (row) => `${row.kind} ${String(row.bucket).padStart(9, '0')}`).map(
+          ({ kind, bucket, rows }) => ({ kind, bucket, rows }),
+        ),
+      ),
+    );
   }
   return zipSync(Object.fromEntries(Object.entries(files).sort(([a], [b]) => (a < b ? -1 : 1))));
 }
@@ -50,14 +73,25 @@ function rowKey(row: unknown): string {
   return 'orderId' in row ? String(row.orderId) : '';
 }
 
-export type RestoreProblem = { kind: 'not-a-backup' } | { kind: 'newer'; found: number } | { kind: 'damaged'; file: string; line: number };
+export type RestoreProblem =
+  { kind: 'not-a-backup' } | { kind: 'newer'; found: number } | { kind: 'damaged'; file: string; line: number };
 
 const head = z.object({ format: z.number().int(), recordVersion: z.number().int() });
-const editionHead = z.object({ title: z.string(), at: z.string(), counts: z.record(z.string(), z.number()), buckets: z.record(z.string(), z.number()) });
+const editionHead = z.object({
+  title: z.string(),
+  at: z.string(),
+  counts: z.record(z.string(), z.number()),
+  buckets: z.record(z.string(), z.number()),
+});
 const bucketLine = z.object({ kind: z.string(), bucket: z.number().int(), rows: z.array(z.unknown()) });
 const keyed = z.record(z.string(), z.unknown());
 
-type Content = { version: number; tables: Map<string, unknown[]>; edition: z.infer<typeof editionHead> | null; buckets: z.infer<typeof bucketLine>[] };
+type Content = {
+  version: number;
+  tables: Map<string, unknown[]>;
+  edition: z.infer<typeof editionHead> | null;
+  buckets: z.infer<typeof bucketLine>[];
+};
 
 /** Reads and checks a backup without touching anything. */
 export function readBackup(bytes: Uint8Array): { ok: true; value: Content } | { ok: false; error: RestoreProblem } {
@@ -83,12 +117,17 @@ export function readBackup(bytes: Uint8Array): { ok: true; value: Content } | { 
   const heads = lines('sorter.json');
   const first = head.safeParse(Array.isArray(heads) ? heads[0] : null);
   if (!first.success) return { ok: false, error: { kind: 'not-a-backup' } };
-  if (first.data.format > FORMAT || first.data.recordVersion > RECORD_VERSION) return { ok: false, error: { kind: 'newer', found: first.data.recordVersion } };
+  if (first.data.format > FORMAT || first.data.recordVersion > RECORD_VERSION)
+    return { ok: false, error: { kind: 'newer', found: first.data.recordVersion } };
   const tables = new Map<string, unknown[]>();
   for (const table of [...RECORD_TABLES, 'meta']) {
     const rows = lines(`${table}.jsonl`);
     if (!Array.isArray(rows)) return { ok: false, error: rows };
-    const bad = rows.findIndex((row) => (table === 'events' && first.data.recordVersion === RECORD_VERSION ? !storedEventSchema.safeParse(row).success : !keyed.safeParse(row).success));
+    const bad = rows.findIndex((row) =>
+      table === 'events' && first.data.recordVersion === RECORD_VERSION
+        ? !storedEventSchema.safeParse(row).success
+        : !keyed.safeParse(row).success,
+    );
     if (bad >= 0) return { ok: false, error: { kind: 'damaged', file: `${table}.jsonl`, line: bad + 1 } };
     tables.set(table, rows);
   }
@@ -102,11 +141,17 @@ export function readBackup(bytes: Uint8Array): { ok: true; value: Content } | { 
     if (!read.success) return { ok: false, error: { kind: 'damaged', file: 'catalogue/buckets.jsonl', line: at + 1 } };
     buckets.push(read.data);
   }
-  return { ok: true, value: { version: first.data.recordVersion, tables, edition: edition?.success ? edition.data : null, buckets } };
+  return {
+    ok: true,
+    value: { version: first.data.recordVersion, tables, edition: edition?.success ? edition.data : null, buckets },
+  };
 }
 
 /** Replaces everything by the backup's content, in one transaction. */
-export async function restoreBackup(db: SorterDatabase, bytes: Uint8Array): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
+export async function restoreBackup(
+  db: SorterDatabase,
+  bytes: Uint8Array,
+): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
   const read = readBackup(bytes);
   if (!read.ok) return read;
   const { tables, edition, buckets, version } = read.value;
@@ -118,7 +163,10 @@ export async function restoreBackup(db: SorterDatabase, bytes: Uint8Array): Prom
       await db.table(table).bulkAdd(rows);
     }
     await db.meta.bulkPut(keyedRows(tables.get('meta') ?? []));
-    await db.meta.bulkPut([{ key: 'recordVersion', value: version }, { key: 'seeded', value: 'restored' }]);
+    await db.meta.bulkPut([
+      { key: 'recordVersion', value: version },
+      { key: 'seeded', value: 'restored' },
+    ]);
     if (edition) {
       const record: EditionRecord = { id, state: 'ready', ...edition };
       await db.editions.put(record);
@@ -132,7 +180,12 @@ export async function restoreBackup(db: SorterDatabase, bytes: Uint8Array): Prom
   return { ok: true };
 }
 
-const keyedRows = (rows: readonly unknown[]) => rows.flatMap((row) => (typeof row === 'object' && row !== null && 'key' in row && 'value' in row ? [{ key: String(row.key), value: row.value }] : []));
+const keyedRows = (rows: readonly unknown[]) =>
+  rows.flatMap((row) =>
+    typeof row === 'object' && row !== null && 'key' in row && 'value' in row
+      ? [{ key: String(row.key), value: row.value }]
+      : [],
+  );
 
 function withBytes(row: unknown): unknown {
   if (typeof row !== 'object' || row === null || !('base64' in row)) return row;
@@ -144,6 +197,9 @@ function withBytes(row: unknown): unknown {
 export async function wipe(db: SorterDatabase): Promise<void> {
   await db.transaction('rw', db.tables, async () => {
     await Promise.all(db.tables.map((table) => table.clear()));
-    await db.meta.bulkPut([{ key: 'seeded', value: 'wiped' }, { key: 'recordVersion', value: RECORD_VERSION }]);
+    await db.meta.bulkPut([
+      { key: 'seeded', value: 'wiped' },
+      { key: 'recordVersion', value: RECORD_VERSION },
+    ]);
   });
 }

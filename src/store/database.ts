@@ -6,13 +6,34 @@ import type { StoredEvent } from '@/core/units';
 export type AnyEvent = StoredEvent<TicketEventData | OrderEventData>;
 
 export type CustomerRecord = { id: string; name: string; phone: string; place: string };
-export type MachineRecord = { id: string; modelId: string; modelNumber: string; serial: string; customerId: string | null };
-export type SummaryRecord = { stream: string; kind: 'ticket'; open: 0 | 1; number: number; modelId: string; summary: TicketSummary } | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
+export type MachineRecord = {
+  id: string;
+  modelId: string;
+  modelNumber: string;
+  serial: string;
+  customerId: string | null;
+};
+export type SummaryRecord =
+  | { stream: string; kind: 'ticket'; open: 0 | 1; number: number; modelId: string; summary: TicketSummary }
+  | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
 export type DraftRecord = { key: string; text: string; at: string };
 export type PhotoRecord = { id: string; ticketId: string; at: string; type: string; bytes: Uint8Array };
 /** Something to be sent: survives a closed tab; the key makes a repeat harmless. */
-export type OutboxRecord = { orderId: string; supplierId: string; idempotencyKey: string; attempts: number; nextAt: string };
-export type EditionRecord = { id: string; title: string; at: string; state: 'writing' | 'ready'; counts: Record<string, number>; buckets: Record<string, number> };
+export type OutboxRecord = {
+  orderId: string;
+  supplierId: string;
+  idempotencyKey: string;
+  attempts: number;
+  nextAt: string;
+};
+export type EditionRecord = {
+  id: string;
+  title: string;
+  at: string;
+  state: 'writing' | 'ready';
+  counts: Record<string, number>;
+  buckets: Record<string, number>;
+};
 export type BucketRecord = { edition: string; kind: string; bucket: number; rows: unknown[] };
 export type MetaRecord = { key: string; value: unknown };
 /** What could not be parsed: kept, never deleted. */
@@ -52,7 +73,16 @@ export class SorterDatabase extends Dexie {
 }
 
 /** Everything that a backup holds and a wipe clears, beside the catalogue. */
-export const RECORD_TABLES = ['events', 'customers', 'machines', 'settings', 'photos', 'drafts', 'outbox', 'aside'] as const;
+export const RECORD_TABLES = [
+  'events',
+  'customers',
+  'machines',
+  'settings',
+  'photos',
+  'drafts',
+  'outbox',
+  'aside',
+] as const;
 
 let open: SorterDatabase | null = null;
 

@@ -10,16 +10,24 @@ import { collectFiles, decode, readPackageFiles, type ImportProgress } from './r
 const shopSchema = z.object({ anchorDate: z.string(), settings: settingsSchema });
 
 /** Whole weeks from the day on which the demo was written down to now, so that weekdays stay. */
-export const weeksToShift = (anchorDate: string, today: string): number => Math.floor(daysBetween(anchorDate, today) / 7);
+export const weeksToShift = (anchorDate: string, today: string): number =>
+  Math.floor(daysBetween(anchorDate, today) / 7);
 
 /** Moves every date and instant in a text of JSON by whole days. Part numbers and the like are not touched: the pattern is a whole quoted value. */
 export function shiftDates(json: string, days: number): string {
   const shifted = json.replace(/"(\d{4}-\d{2}-\d{2})"/g, (_, date: string) => `"${addDays(date, days)}"`);
-  return shifted.replace(/"(\d{4}-\d{2}-\d{2})T(\d{2}:\d{2}:\d{2}\.\d{3}Z)"/g, (_, date: string, time: string) => `"${addDays(date, days)}T${time}"`);
+  return shifted.replace(
+    /"(\d{4}-\d{2}-\d{2})T(\d{2}:\d{2}:\d{2}\.\d{3}Z)"/g,
+    (_, date: string, time: string) => `"${addDays(date, days)}T${time}"`,
+  );
 }
 
 /** Fills an empty database with the demo shop, through the same readers as a user's files. Returns what was wrong, if anything. */
-export async function loadDemo(db: SorterDatabase, file: File, progress: (at: ImportProgress) => void): Promise<string | null> {
+export async function loadDemo(
+  db: SorterDatabase,
+  file: File,
+  progress: (at: ImportProgress) => void,
+): Promise<string | null> {
   const result = await readPackageFiles([file], progress, () => false);
   if ('cancelled' in result) return 'cancelled';
   if (result.problems.length) return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
@@ -33,12 +41,20 @@ export async function loadDemo(db: SorterDatabase, file: File, progress: (at: Im
     .split('\n')
     .filter(Boolean)
     .map((line) => storedEventSchema.parse(JSON.parse(line)));
-  const edition = await writeEdition(db, result.title, result.catalogue, (done, total) => progress({ stage: 'writing', done, total, file: '' }));
+  const edition = await writeEdition(db, result.title, result.catalogue, (done, total) =>
+    progress({ stage: 'writing', done, total, file: '' }),
+  );
   if (edition) await activate(db, edition);
   await db.transaction('rw', [db.events, db.summaries, db.customers, db.settings, db.meta, db.machines], async () => {
     await db.events.bulkPut(events);
     await db.settings.put({ key: 'shop', value: shop.settings });
-    const customers = new Map(events.flatMap(({ data }) => (data.type === 'customer-noted' ? [[data.customerId, { id: data.customerId, name: data.name, phone: data.phone, place: data.place }]] : [])));
+    const customers = new Map(
+      events.flatMap(({ data }) =>
+        data.type === 'customer-noted'
+          ? [[data.customerId, { id: data.customerId, name: data.name, phone: data.phone, place: data.place }]]
+          : [],
+      ),
+    );
     await db.customers.bulkPut([...customers.values()]);
     await db.meta.put({ key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) });
     await rebuildSummaries(db);

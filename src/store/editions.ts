@@ -4,14 +4,19 @@ import { now } from './clock';
 import type { BucketRecord, EditionRecord, SorterDatabase } from './database';
 
 /** Tables that are small and always wanted whole. */
-export const SMALL_TABLES = tableNames.filter((name) => !['models', 'parts', 'part_properties', 'fits', 'relations', 'offers'].includes(name));
+export const SMALL_TABLES = tableNames.filter(
+  (name) => !['models', 'parts', 'part_properties', 'fits', 'relations', 'offers'].includes(name),
+);
 
 const PER_BUCKET = 100;
 
 type PartEntry = { partId: string; component: string };
 
 /** Groups parts that are connected by any relation (union–find with path halving): what is looked up together is stored together. */
-export function componentsOf(parts: readonly { id: string }[], relations: readonly { fromPartId: string; toPartId: string }[]): Map<string, string> {
+export function componentsOf(
+  parts: readonly { id: string }[],
+  relations: readonly { fromPartId: string; toPartId: string }[],
+): Map<string, string> {
   const parent = new Map(parts.map((part) => [part.id, part.id]));
   const find = (id: string): string => {
     let at = id;
@@ -31,7 +36,10 @@ export function componentsOf(parts: readonly { id: string }[], relations: readon
 }
 
 /** Lays a catalogue out in buckets: by model, by platform (fits and sister models), by component of the cross-reference. */
-export function toBuckets(edition: string, catalogue: Catalogue): { buckets: BucketRecord[]; counts: Record<string, number> } {
+export function toBuckets(
+  edition: string,
+  catalogue: Catalogue,
+): { buckets: BucketRecord[]; counts: Record<string, number> } {
   const counts: Record<string, number> = {};
   const records: BucketRecord[] = [];
   const spread = <T>(kind: string, rows: readonly T[], key: (row: T) => string) => {
@@ -54,7 +62,11 @@ export function toBuckets(edition: string, catalogue: Catalogue): { buckets: Buc
   spread('platformModels', catalogue.models, (model) => model.platformId);
   spread('fits', catalogue.fits, (fit) => fit.platformId ?? platformOf.get(fit.modelId ?? '') ?? '');
   spread('fitsByPart', catalogue.fits, (fit) => of(fit.partId));
-  spread('components', catalogue.parts.map((part): PartEntry => ({ partId: part.id, component: of(part.id) })), (entry) => entry.partId);
+  spread(
+    'components',
+    catalogue.parts.map((part): PartEntry => ({ partId: part.id, component: of(part.id) })),
+    (entry) => entry.partId,
+  );
   spread('parts', catalogue.parts, (part) => of(part.id));
   spread('part_properties', catalogue.part_properties, (row) => of(row.partId));
   spread('relations', catalogue.relations, (relation) => of(relation.fromPartId));
@@ -65,7 +77,13 @@ export function toBuckets(edition: string, catalogue: Catalogue): { buckets: Buc
 export type WriteProgress = (done: number, total: number) => void;
 
 /** Writes a new edition beside the active one. It counts only after `activate`. */
-export async function writeEdition(db: SorterDatabase, title: string, catalogue: Catalogue, progress: WriteProgress = () => {}, cancelled: () => boolean = () => false): Promise<string | null> {
+export async function writeEdition(
+  db: SorterDatabase,
+  title: string,
+  catalogue: Catalogue,
+  progress: WriteProgress = () => {},
+  cancelled: () => boolean = () => false,
+): Promise<string | null> {
   const id = crypto.randomUUID();
   const { buckets, counts } = toBuckets(id, catalogue);
   const rows: Record<string, number> = Object.fromEntries(tableNames.map((name) => [name, catalogue[name].length]));
@@ -101,7 +119,8 @@ async function dropEdition(db: SorterDatabase, id: string): Promise<void> {
 /** Removes every edition but the active one: old ones and those that a killed tab left unfinished. */
 export async function sweep(db: SorterDatabase): Promise<void> {
   const active = await db.meta.get('activeEdition');
-  for (const edition of await db.editions.toArray()) if (edition.id !== active?.value) await dropEdition(db, edition.id);
+  for (const edition of await db.editions.toArray())
+    if (edition.id !== active?.value) await dropEdition(db, edition.id);
 }
 
 export async function activeEdition(db: SorterDatabase): Promise<EditionRecord | null> {
@@ -131,19 +150,25 @@ export class EditionReader {
   }
 
   private async read<T>(kind: string, buckets: readonly number[]): Promise<T[]> {
-    const found = await this.db.buckets.bulkGet(buckets.map((bucket): [string, string, number] => [this.edition.id, kind, bucket]));
+    const found = await this.db.buckets.bulkGet(
+      buckets.map((bucket): [string, string, number] => [this.edition.id, kind, bucket]),
+    );
     return found.flatMap((record) => (record ? (record.rows as T[]) : []));
   }
 
   private small: Promise<Partial<Catalogue>> | null = null;
 
   private smallTables(): Promise<Partial<Catalogue>> {
-    this.small ??= Promise.all(SMALL_TABLES.map(async (name) => [name, await this.table(name)] as const)).then((entries) => Object.fromEntries(entries));
+    this.small ??= Promise.all(SMALL_TABLES.map(async (name) => [name, await this.table(name)] as const)).then(
+      (entries) => Object.fromEntries(entries),
+    );
     return this.small;
   }
 
   /** Parts with everything that hangs on them: their components' relations, offers, properties. */
-  async partsWith(partIds: readonly string[]): Promise<Pick<Catalogue, 'parts' | 'relations' | 'offers' | 'part_properties'>> {
+  async partsWith(
+    partIds: readonly string[],
+  ): Promise<Pick<Catalogue, 'parts' | 'relations' | 'offers' | 'part_properties'>> {
     const entries = await this.near<PartEntry>('components', partIds);
     const wanted = new Set(partIds);
     const components = new Set(entries.filter((entry) => wanted.has(entry.partId)).map((entry) => entry.component));
@@ -160,13 +185,24 @@ export class EditionReader {
   async forMachine(platformId: string | null, modelIds: readonly string[]): Promise<Catalogue> {
     const base = { ...emptyCatalogue(), ...(await this.smallTables()) };
     if (platformId === null) return base;
-    const [sisters, named, nearFits] = await Promise.all([this.near<Row<'models'>>('platformModels', [platformId]), this.near<Row<'models'>>('models', modelIds), this.near<Row<'fits'>>('fits', [platformId])]);
+    const [sisters, named, nearFits] = await Promise.all([
+      this.near<Row<'models'>>('platformModels', [platformId]),
+      this.near<Row<'models'>>('models', modelIds),
+      this.near<Row<'fits'>>('fits', [platformId]),
+    ]);
     const others = named.filter((model) => modelIds.includes(model.id) && model.platformId !== platformId);
-    const otherFits = others.length ? await this.near<Row<'fits'>>('fits', others.map((model) => model.platformId)) : [];
+    const otherFits = others.length
+      ? await this.near<Row<'fits'>>(
+          'fits',
+          others.map((model) => model.platformId),
+        )
+      : [];
     const models = [...sisters.filter((model) => model.platformId === platformId), ...others];
     const platforms = new Set([platformId, ...others.map((model) => model.platformId)]);
     const known = new Set(models.map((model) => model.id));
-    const fits = [...new Map([...nearFits, ...otherFits].map((fit) => [fit.id, fit])).values()].filter((fit) => (fit.platformId !== undefined ? platforms.has(fit.platformId) : known.has(fit.modelId ?? '')));
+    const fits = [...new Map([...nearFits, ...otherFits].map((fit) => [fit.id, fit])).values()].filter((fit) =>
+      fit.platformId !== undefined ? platforms.has(fit.platformId) : known.has(fit.modelId ?? ''),
+    );
     return { ...base, models, fits, ...(await this.partsWith([...new Set(fits.map((fit) => fit.partId))])) };
   }
 }

@@ -1,6 +1,13 @@
 import Dexie from 'dexie';
 import { applyOrderEvents, type OrderEventData, type OrderState } from '@/core/order';
-import { applyEvents, NOT_UNDOABLE, summarise, TICKET_EVENT_VERSION, type TicketEventData, type TicketState } from '@/core/ticket';
+import {
+  applyEvents,
+  NOT_UNDOABLE,
+  summarise,
+  TICKET_EVENT_VERSION,
+  type TicketEventData,
+  type TicketState,
+} from '@/core/ticket';
 import { liveEvents } from '@/core/units';
 import { now } from './clock';
 import { database, type AnyEvent, type SorterDatabase, type SummaryRecord } from './database';
@@ -11,17 +18,27 @@ export const orderStream = (orderId: string) => `order:${orderId}`;
 
 const ORDER_EVENT_VERSION = 1;
 
-export const eventsOf = (db: SorterDatabase, stream: string): Promise<AnyEvent[]> => db.events.where('[stream+sequence]').between([stream, Dexie.minKey], [stream, Dexie.maxKey]).toArray();
+export const eventsOf = (db: SorterDatabase, stream: string): Promise<AnyEvent[]> =>
+  db.events.where('[stream+sequence]').between([stream, Dexie.minKey], [stream, Dexie.maxKey]).toArray();
 
 /** The summary that belongs to a stream's events; null for an empty stream. */
 export function summaryOf(stream: string, events: readonly AnyEvent[]): SummaryRecord | null {
   if (isTicketEvents(events)) {
     const summary = summarise(applyEvents(events));
-    return { stream, kind: 'ticket', open: summary.closed ? 0 : 1, number: summary.number, modelId: summary.modelId ?? '', summary };
+    return {
+      stream,
+      kind: 'ticket',
+      open: summary.closed ? 0 : 1,
+      number: summary.number,
+      modelId: summary.modelId ?? '',
+      summary,
+    };
   }
   if (isOrderEvents(events)) {
     const summary = applyOrderEvents(events);
-    return summary ? { stream, kind: 'order', open: summary.phase === 'done' ? 0 : 1, number: 0, modelId: '', summary } : null;
+    return summary
+      ? { stream, kind: 'order', open: summary.phase === 'done' ? 0 : 1, number: 0, modelId: '', summary }
+      : null;
   }
   return null;
 }
@@ -37,7 +54,14 @@ export async function appendWithin(db: SorterDatabase, appends: readonly Append[
     const before = await eventsOf(db, stream);
     const first = (before.at(-1)?.sequence ?? 0) + 1;
     const version = stream.startsWith('ticket:') ? TICKET_EVENT_VERSION : ORDER_EVENT_VERSION;
-    const added = data.map((entry, index): AnyEvent => ({ id: crypto.randomUUID(), stream, sequence: first + index, version, at, data: entry }));
+    const added = data.map((entry, index): AnyEvent => ({
+      id: crypto.randomUUID(),
+      stream,
+      sequence: first + index,
+      version,
+      at,
+      data: entry,
+    }));
     await db.events.bulkAdd(added);
     const summary = summaryOf(stream, [...before, ...added]);
     if (summary) await db.summaries.put(summary);
@@ -48,42 +72,74 @@ export async function appendWithin(db: SorterDatabase, appends: readonly Append[
 /** Customers and machines are known beyond their ticket. */
 async function remember(db: SorterDatabase, event: AnyEvent, all: readonly AnyEvent[]): Promise<void> {
   const { data } = event;
-  if (data.type === 'customer-noted') await db.customers.put({ id: data.customerId, name: data.name, phone: data.phone, place: data.place });
+  if (data.type === 'customer-noted')
+    await db.customers.put({ id: data.customerId, name: data.name, phone: data.phone, place: data.place });
   if ((data.type === 'serial-noted' || data.type === 'plate-read') && isTicketEvents(all)) {
     const state = applyEvents(all);
-    if (state.machineId && state.plate && state.serial) await db.machines.put({ id: state.machineId, modelId: state.plate.modelId, modelNumber: state.plate.modelNumber, serial: state.serial, customerId: state.customer?.customerId ?? null });
+    if (state.machineId && state.plate && state.serial)
+      await db.machines.put({
+        id: state.machineId,
+        modelId: state.plate.modelId,
+        modelNumber: state.plate.modelNumber,
+        serial: state.serial,
+        customerId: state.customer?.customerId ?? null,
+      });
   }
 }
 
 const RETRIES = 3;
 
 /** One user action, one transaction. A clash of sequences with another tab reloads and tries again. */
-export async function append(appends: readonly Append[], alongside?: (db: SorterDatabase) => Promise<void>): Promise<void> {
+export async function append(
+  appends: readonly Append[],
+  alongside?: (db: SorterDatabase) => Promise<void>,
+): Promise<void> {
   const db = database();
   for (let attempt = 1; ; attempt += 1) {
     try {
-      await db.transaction('rw', APPEND_TABLES.map((name) => db.table(name)), async () => {
-        await appendWithin(db, appends);
-        await alongside?.(db);
-      });
+      await db.transaction(
+        'rw',
+        APPEND_TABLES.map((name) => db.table(name)),
+        async () => {
+          await appendWithin(db, appends);
+          await alongside?.(db);
+        },
+      );
       return;
     } catch (error) {
-      if (!(error instanceof Dexie.ConstraintError || (error instanceof Error && error.name === 'BulkError')) || attempt >= RETRIES) throw error;
+      if (
+        !(error instanceof Dexie.ConstraintError || (error instanceof Error && error.name === 'BulkError')) ||
+        attempt >= RETRIES
+      )
+        throw error;
     }
   }
 }
 
-export const record = (ticketId: string, ...data: TicketEventData[]): Promise<void> => append([{ stream: ticketStream(ticketId), data }]);
+export const record = (ticketId: string, ...data: TicketEventData[]): Promise<void> =>
+  append([{ stream: ticketStream(ticketId), data }]);
 
 /** Opens a ticket; its number is given in the transaction that makes it. */
 export async function openTicket(...first: TicketEventData[]): Promise<string> {
   const db = database();
   const ticketId = crypto.randomUUID();
-  await db.transaction('rw', APPEND_TABLES.map((name) => db.table(name)), async () => {
-    const last = await db.summaries.where('[kind+number]').between(['ticket', Dexie.minKey], ['ticket', Dexie.maxKey]).last();
-    const number = (last?.number ?? 0) + 1;
-    await appendWithin(db, [{ stream: ticketStream(ticketId), data: [{ type: 'opened', number, customerId: null, machineId: crypto.randomUUID() }, ...first] }]);
-  });
+  await db.transaction(
+    'rw',
+    APPEND_TABLES.map((name) => db.table(name)),
+    async () => {
+      const last = await db.summaries
+        .where('[kind+number]')
+        .between(['ticket', Dexie.minKey], ['ticket', Dexie.maxKey])
+        .last();
+      const number = (last?.number ?? 0) + 1;
+      await appendWithin(db, [
+        {
+          stream: ticketStream(ticketId),
+          data: [{ type: 'opened', number, customerId: null, machineId: crypto.randomUUID() }, ...first],
+        },
+      ]);
+    },
+  );
   return ticketId;
 }
 

@@ -22,11 +22,18 @@ export const MIGRATIONS: readonly Migration[] = [
     to: 2,
     name: 'summaries-hold-what-a-ticket-waits-for',
     up: async (db) => {
-      const summaries = await db.summaries.where('[kind+open]').between(['ticket', 0], ['ticket', 1], true, true).toArray();
+      const summaries = await db.summaries
+        .where('[kind+open]')
+        .between(['ticket', 0], ['ticket', 1], true, true)
+        .toArray();
       for (const record of summaries) {
         if (record.kind !== 'ticket') continue;
-        const events = await db.events.where('[stream+sequence]').between([record.stream, 0], [record.stream, Infinity]).toArray();
-        if (isTicketEvents(events)) await db.summaries.update(record.stream, { summary: summarise(applyEvents(events)) });
+        const events = await db.events
+          .where('[stream+sequence]')
+          .between([record.stream, 0], [record.stream, Infinity])
+          .toArray();
+        if (isTicketEvents(events))
+          await db.summaries.update(record.stream, { summary: summarise(applyEvents(events)) });
       }
     },
   },

@@ -1,4 +1,11 @@
-import { readUblOrderResponse, writeUblOrder, type OrderAnswer, type OrderEventData, type OrderState, type PurchasePlan } from '@/core/order';
+import {
+  readUblOrderResponse,
+  writeUblOrder,
+  type OrderAnswer,
+  type OrderEventData,
+  type OrderState,
+  type PurchasePlan,
+} from '@/core/order';
 import type { Catalogue } from '@/core/catalogue';
 import type { Settings } from '@/core/case';
 import type { TicketEventData } from '@/core/ticket';
@@ -9,7 +16,11 @@ import { append, loadOrder, orderStream, ticketStream, type Append } from './eve
 import { shopId } from './settings';
 
 /** Makes the orders of a plan: order, tickets and outbox in one transaction. Nothing is sent here. Returns the new order ids. */
-export async function makeOrders(plan: PurchasePlan, catalogue: Pick<Catalogue, 'parts' | 'suppliers' | 'shipping_modes'>, settings: Settings): Promise<string[]> {
+export async function makeOrders(
+  plan: PurchasePlan,
+  catalogue: Pick<Catalogue, 'parts' | 'suppliers' | 'shipping_modes'>,
+  settings: Settings,
+): Promise<string[]> {
   const at = now();
   const parts = keyBy(catalogue.parts, (part) => part.id);
   const suppliers = keyBy(catalogue.suppliers, (supplier) => supplier.id);
@@ -30,9 +41,37 @@ export async function makeOrders(plan: PurchasePlan, catalogue: Pick<Catalogue, 
       unitPrice: line.unitPrice,
       for: line.for,
     }));
-    appends.push({ stream: orderStream(orderId), data: [{ type: 'order-made', number, supplierId: order.supplierId, supplierName, modeId: order.modeId, modeName: modes.get(order.modeId)?.name ?? '', lines, shipping: order.shipping, expectedOn: order.arrivesOn }] });
+    appends.push({
+      stream: orderStream(orderId),
+      data: [
+        {
+          type: 'order-made',
+          number,
+          supplierId: order.supplierId,
+          supplierName,
+          modeId: order.modeId,
+          modeName: modes.get(order.modeId)?.name ?? '',
+          lines,
+          shipping: order.shipping,
+          expectedOn: order.arrivesOn,
+        },
+      ],
+    });
     const ordered = order.lines.flatMap((line) => line.for);
-    for (const entry of ordered) appends.push({ stream: ticketStream(entry.ticketId), data: [{ type: 'part-ordered', requirementId: entry.requirementId, orderId, orderNumber: number, supplierName, dueOn: order.arrivesOn }] });
+    for (const entry of ordered)
+      appends.push({
+        stream: ticketStream(entry.ticketId),
+        data: [
+          {
+            type: 'part-ordered',
+            requirementId: entry.requirementId,
+            orderId,
+            orderNumber: number,
+            supplierName,
+            dueOn: order.arrivesOn,
+          },
+        ],
+      });
     outbox.push({ orderId, supplierId: order.supplierId, idempotencyKey: orderId, attempts: 0, nextAt: at });
   }
   await append(appends, async (db) => void (await db.outbox.bulkPut(outbox)));
@@ -45,7 +84,12 @@ const BACKOFF_MINUTES = [0.25, 1, 5, 15];
 
 type Failure = Extract<OrderEventData, { type: 'send-failed' }>['why'];
 
-async function post(entry: OutboxRecord, order: OrderState, buyer: string, zone: string): Promise<{ answer: OrderAnswer } | { why: Failure; detail: string }> {
+async function post(
+  entry: OutboxRecord,
+  order: OrderState,
+  buyer: string,
+  zone: string,
+): Promise<{ answer: OrderAnswer } | { why: Failure; detail: string }> {
   const body = writeUblOrder({
     number: order.number,
     issuedOn: localDateOf(order.madeAt, zone),
@@ -53,12 +97,23 @@ async function post(entry: OutboxRecord, order: OrderState, buyer: string, zone:
     buyer,
     supplier: order.supplierName,
     mode: order.modeId,
-    lines: order.lines.map((line) => ({ id: line.offerId, packs: line.packs, partId: line.partId, partNumber: line.partNumber, supplierNumber: line.supplierNumber, unitPrice: line.unitPrice })),
+    lines: order.lines.map((line) => ({
+      id: line.offerId,
+      packs: line.packs,
+      partId: line.partId,
+      partNumber: line.partNumber,
+      supplierNumber: line.supplierNumber,
+      unitPrice: line.unitPrice,
+    })),
   });
   try {
     const response = await fetch(`/api/suppliers/${entry.supplierId}/orders`, {
       method: 'POST',
-      headers: { 'content-type': 'application/xml', 'idempotency-key': entry.idempotencyKey, 'x-sorter-shop': await shopId() },
+      headers: {
+        'content-type': 'application/xml',
+        'idempotency-key': entry.idempotencyKey,
+        'x-sorter-shop': await shopId(),
+      },
       body,
       signal: AbortSignal.timeout(TIMEOUT_MS),
     });
@@ -67,7 +122,9 @@ async function post(entry: OutboxRecord, order: OrderState, buyer: string, zone:
     const read = readUblOrderResponse(await response.text());
     return read.ok ? { answer: read.value } : { why: 'unreadable', detail: read.error.kind };
   } catch (error) {
-    return error instanceof DOMException && error.name === 'TimeoutError' ? { why: 'timeout', detail: `no answer in ${TIMEOUT_MS / 1000} s` } : { why: 'down', detail: 'not reached' };
+    return error instanceof DOMException && error.name === 'TimeoutError'
+      ? { why: 'timeout', detail: `no answer in ${TIMEOUT_MS / 1000} s` }
+      : { why: 'down', detail: 'not reached' };
   }
 }
 
@@ -80,7 +137,12 @@ export function ticketConsequences(order: OrderState, answer: OrderAnswer): Appe
       const data: TicketEventData =
         !reply || reply.status === 'rejected'
           ? { type: 'part-order-cancelled', ...base, why: reply?.note ?? 'not in the answer' }
-          : { type: 'part-due', ...base, dueOn: reply.dueOn, why: reply.status === 'accepted' ? 'accepted' : (reply.note ?? reply.status) };
+          : {
+              type: 'part-due',
+              ...base,
+              dueOn: reply.dueOn,
+              why: reply.status === 'accepted' ? 'accepted' : (reply.note ?? reply.status),
+            };
       return { stream: ticketStream(entry.ticketId), data: [data] };
     });
   });
@@ -95,12 +157,18 @@ async function sendOne(entry: OutboxRecord, settings: Settings): Promise<void> {
   const result = await post(entry, order, settings.shopName, settings.zone);
   const stream = orderStream(entry.orderId);
   if ('answer' in result) {
-    await append([{ stream, data: [{ type: 'answered', answer: result.answer }] }, ...ticketConsequences(order, result.answer)], async (db) => void (await db.outbox.delete(entry.orderId)));
+    await append(
+      [{ stream, data: [{ type: 'answered', answer: result.answer }] }, ...ticketConsequences(order, result.answer)],
+      async (db) => void (await db.outbox.delete(entry.orderId)),
+    );
     return;
   }
   const attempts = entry.attempts + 1;
   const retryAt = addHours(now(), (BACKOFF_MINUTES[Math.min(attempts, BACKOFF_MINUTES.length) - 1] ?? 15) / 60);
-  await append([{ stream, data: [{ type: 'send-failed', why: result.why, detail: result.detail, attempt: attempts, retryAt }] }], async (db) => void (await db.outbox.put({ ...entry, attempts, nextAt: retryAt })));
+  await append(
+    [{ stream, data: [{ type: 'send-failed', why: result.why, detail: result.detail, attempt: attempts, retryAt }] }],
+    async (db) => void (await db.outbox.put({ ...entry, attempts, nextAt: retryAt })),
+  );
 }
 
 /** Sends what is due. One tab at a time; the key makes a repeat after a lost answer harmless. `all`: not only what is due. */
@@ -116,16 +184,53 @@ export async function sendOutbox(settings: Settings, all = false): Promise<numbe
 export async function cancelOrder(orderId: string, why: string): Promise<void> {
   const order = await loadOrder(orderId);
   if (!order || order.reference) return;
-  const tickets = order.lines.flatMap((line) => line.for.map((entry): Append => ({ stream: ticketStream(entry.ticketId), data: [{ type: 'part-order-cancelled', requirementId: entry.requirementId, orderId, why }] })));
-  await append([{ stream: orderStream(orderId), data: [{ type: 'cancelled', why }] }, ...tickets], async (db) => void (await db.outbox.delete(orderId)));
+  const tickets = order.lines.flatMap((line) =>
+    line.for.map((entry): Append => ({
+      stream: ticketStream(entry.ticketId),
+      data: [{ type: 'part-order-cancelled', requirementId: entry.requirementId, orderId, why }],
+    })),
+  );
+  await append(
+    [{ stream: orderStream(orderId), data: [{ type: 'cancelled', why }] }, ...tickets],
+    async (db) => void (await db.outbox.delete(orderId)),
+  );
 }
 
-export type Receipt = { offerId: string; numberRead: string; verdict: 'as-ordered' | 'newer-number' | 'same-by-reference' | 'wrong' };
+export type Receipt = {
+  offerId: string;
+  numberRead: string;
+  verdict: 'as-ordered' | 'newer-number' | 'same-by-reference' | 'wrong';
+};
 
 /** Checks one line of a parcel in: the order's line and every ticket that waits for it. */
 export async function receiveLine(order: OrderState, receipt: Receipt): Promise<void> {
   const line = order.lines.find((candidate) => candidate.offerId === receipt.offerId);
   if (!line) return;
-  const tickets = line.for.map((entry): Append => ({ stream: ticketStream(entry.ticketId), data: [{ type: 'part-received', requirementId: entry.requirementId, orderId: order.orderId, partNumber: receipt.numberRead, verdict: receipt.verdict }] }));
-  await append([{ stream: orderStream(order.orderId), data: [{ type: 'line-received', offerId: line.offerId, numberRead: receipt.numberRead, verdict: receipt.verdict, packs: line.packs }] }, ...tickets]);
+  const tickets = line.for.map((entry): Append => ({
+    stream: ticketStream(entry.ticketId),
+    data: [
+      {
+        type: 'part-received',
+        requirementId: entry.requirementId,
+        orderId: order.orderId,
+        partNumber: receipt.numberRead,
+        verdict: receipt.verdict,
+      },
+    ],
+  }));
+  await append([
+    {
+      stream: orderStream(order.orderId),
+      data: [
+        {
+          type: 'line-received',
+          offerId: line.offerId,
+          numberRead: receipt.numberRead,
+          verdict: receipt.verdict,
+          packs: line.packs,
+        },
+      ],
+    },
+    ...tickets,
+  ]);
 }

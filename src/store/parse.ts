@@ -2,7 +2,13 @@ import { orderEventSchema, type OrderEvent } from '@/core/order';
 import { ticketEventSchema, type TicketEvent } from '@/core/ticket';
 import { instantSchema, z } from '@/core/units';
 
-const envelope = { id: z.string().min(1), stream: z.string().min(1), sequence: z.number().int().min(1), version: z.number().int().min(1), at: instantSchema };
+const envelope = {
+  id: z.string().min(1),
+  stream: z.string().min(1),
+  sequence: z.number().int().min(1),
+  version: z.number().int().min(1),
+  at: instantSchema,
+};
 
 const ticketStored = z.object({ ...envelope, stream: z.string().startsWith('ticket:'), data: ticketEventSchema });
 const orderStored = z.object({ ...envelope, stream: z.string().startsWith('order:'), data: orderEventSchema });
@@ -13,5 +19,7 @@ export const storedEventSchema = z.union([ticketStored, orderStored]);
 const ofStream = (event: { stream: string }, kind: string) => event.stream.startsWith(`${kind}:`);
 
 /** Rows of this database were parsed when they came in; the stream's name tells which kind they are. */
-export const isTicketEvents = (events: readonly { stream: string }[]): events is TicketEvent[] => events.length > 0 && events.every((event) => ofStream(event, 'ticket'));
-export const isOrderEvents = (events: readonly { stream: string }[]): events is OrderEvent[] => events.length > 0 && events.every((event) => ofStream(event, 'order'));
+export const isTicketEvents = (events: readonly { stream: string }[]): events is TicketEvent[] =>
+  events.length > 0 && events.every((event) => ofStream(event, 'ticket'));
+export const isOrderEvents = (events: readonly { stream: string }[]): events is OrderEvent[] =>
+  events.length > 0 && events.every((event) => ofStream(event, 'order'));

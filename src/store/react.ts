@@ -15,10 +15,22 @@ import { loadSettings } from './settings';
 export const useSettings = (): Settings | undefined => useLiveQuery(loadSettings, []);
 
 export const useOpenTickets = (): TicketSummary[] | undefined =>
-  useLiveQuery(async () => (await database().summaries.where('[kind+open]').equals(['ticket', 1]).toArray()).flatMap((record) => (record.kind === 'ticket' ? [record.summary] : [])), []);
+  useLiveQuery(
+    async () =>
+      (await database().summaries.where('[kind+open]').equals(['ticket', 1]).toArray()).flatMap((record) =>
+        record.kind === 'ticket' ? [record.summary] : [],
+      ),
+    [],
+  );
 
 export const useOrders = (open: 0 | 1): OrderState[] | undefined =>
-  useLiveQuery(async () => (await database().summaries.where('[kind+open]').equals(['order', open]).toArray()).flatMap((record) => (record.kind === 'order' ? [record.summary] : [])), [open]);
+  useLiveQuery(
+    async () =>
+      (await database().summaries.where('[kind+open]').equals(['order', open]).toArray()).flatMap((record) =>
+        record.kind === 'order' ? [record.summary] : [],
+      ),
+    [open],
+  );
 
 export type LoadedTicket = { state: TicketState; events: AnyEvent[] };
 

@@ -2,18 +2,26 @@ import { unzip, type Unzipped } from 'fflate';
 import Papa from 'papaparse';
 import { createPackageReader, emptyCatalogue, type Catalogue, type Problem } from '@/core/catalogue';
 
-export type ImportProgress = { stage: 'unpacking' | 'reading' | 'checking' | 'writing'; done: number; total: number; file: string };
+export type ImportProgress = {
+  stage: 'unpacking' | 'reading' | 'checking' | 'writing';
+  done: number;
+  total: number;
+  file: string;
+};
 
 export type PackageResult = { catalogue: Catalogue; problems: Problem[]; title: string } | { cancelled: true };
 
 const problem = (file: string, why: string): Problem => ({ file, row: null, column: null, value: null, why });
 
-const unzipAll = (bytes: Uint8Array): Promise<Unzipped> => new Promise((resolve, reject) => unzip(bytes, (error, files) => (error ? reject(error) : resolve(files))));
+const unzipAll = (bytes: Uint8Array): Promise<Unzipped> =>
+  new Promise((resolve, reject) => unzip(bytes, (error, files) => (error ? reject(error) : resolve(files))));
 
 const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
 
 /** Files of a package by name, from one zip or from the files of a folder. Only the last part of each path counts. */
-export async function collectFiles(files: readonly File[]): Promise<{ files: Map<string, Uint8Array>; problems: Problem[] }> {
+export async function collectFiles(
+  files: readonly File[],
+): Promise<{ files: Map<string, Uint8Array>; problems: Problem[] }> {
   const found = new Map<string, Uint8Array>();
   const problems: Problem[] = [];
   const base = (path: string) => path.split('/').at(-1) ?? path;
@@ -24,7 +32,8 @@ export async function collectFiles(files: readonly File[]): Promise<{ files: Map
       continue;
     }
     try {
-      for (const [path, content] of Object.entries(await unzipAll(bytes))) if (!path.endsWith('/')) found.set(base(path), content);
+      for (const [path, content] of Object.entries(await unzipAll(bytes)))
+        if (!path.endsWith('/')) found.set(base(path), content);
     } catch {
       problems.push(problem(file.name, 'is a damaged or cut-off zip file. Nothing was changed; copy it again.'));
     }
@@ -45,13 +54,25 @@ const ROWS_PER_BREATH = 4000;
 const breath = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
 
 /** Reads a whole package, row by row, with progress, and stops when asked to. Nothing is written. */
-export async function readPackageFiles(input: readonly File[], progress: (at: ImportProgress) => void, cancelled: () => boolean): Promise<PackageResult> {
+export async function readPackageFiles(
+  input: readonly File[],
+  progress: (at: ImportProgress) => void,
+  cancelled: () => boolean,
+): Promise<PackageResult> {
   progress({ stage: 'unpacking', done: 0, total: 1, file: input[0]?.name ?? '' });
   const { files, problems } = await collectFiles(input);
   const catalogue = emptyCatalogue();
   const reader = createPackageReader();
   const description = files.get('datapackage.json');
-  if (!description) return { catalogue, title: '', problems: [...problems, problem('datapackage.json', 'is missing: this is not a catalogue package. Nothing was changed.')] };
+  if (!description)
+    return {
+      catalogue,
+      title: '',
+      problems: [
+        ...problems,
+        problem('datapackage.json', 'is missing: this is not a catalogue package. Nothing was changed.'),
+      ],
+    };
   const text = decode('datapackage.json', description);
   if (typeof text !== 'string') return { catalogue, title: '', problems: [...problems, text] };
   const plan = reader.describe(text);
@@ -69,7 +90,15 @@ export async function readPackageFiles(input: readonly File[], progress: (at: Im
       continue;
     }
     const parsed = Papa.parse<Record<string, string>>(content, { header: true, skipEmptyLines: true });
-    for (const fault of parsed.errors.slice(0, 20)) if (fault.type === 'Quotes') problems.push({ file: name, row: (fault.row ?? 0) + 2, column: null, value: null, why: 'a quotation mark is not closed or stands inside a cell.' });
+    for (const fault of parsed.errors.slice(0, 20))
+      if (fault.type === 'Quotes')
+        problems.push({
+          file: name,
+          row: (fault.row ?? 0) + 2,
+          column: null,
+          value: null,
+          why: 'a quotation mark is not closed or stands inside a cell.',
+        });
     if (!reader.header(table, name, parsed.meta.fields ?? [])) continue;
     const rows: unknown[] = catalogue[table];
     for (const [index, cells] of parsed.data.entries()) {

@@ -6,7 +6,10 @@ const KEY = 'shop';
 /** The shop's settings; defaults where none are stored or what is stored no longer parses. */
 export async function loadSettings(): Promise<Settings> {
   const stored = await database().settings.get(KEY);
-  const read = settingsSchema.safeParse({ ...defaultSettings(), ...(typeof stored?.value === 'object' ? stored.value : {}) });
+  const read = settingsSchema.safeParse({
+    ...defaultSettings(),
+    ...(typeof stored?.value === 'object' ? stored.value : {}),
+  });
   return read.success ? read.data : defaultSettings();
 }
 

@@ -10,28 +10,75 @@ type AnswerLine = OrderAnswer['lines'][number];
 const BACK_ORDER_DAYS = 9;
 
 /** One line: accepted, sold under its newer number, on back-order when the stock does not reach, or rejected when unknown. */
-function answerLine(catalogue: Catalogue, state: SupplierState, supplierId: string, mode: string, today: LocalDate, line: UblOrder['lines'][number], fault: Fault): AnswerLine {
+function answerLine(
+  catalogue: Catalogue,
+  state: SupplierState,
+  supplierId: string,
+  mode: string,
+  today: LocalDate,
+  line: UblOrder['lines'][number],
+  fault: Fault,
+): AnswerLine {
   const base = { offerId: line.id, partId: line.partId, partNumber: line.partNumber, unitPrice: line.unitPrice };
   const offer = catalogue.offers.find((entry) => entry.id === line.id && entry.supplierId === supplierId);
-  if (!offer || fault === 'reject') return { ...base, status: 'rejected', dueOn: null, note: 'We do not carry this number.' };
+  if (!offer || fault === 'reject')
+    return { ...base, status: 'rejected', dueOn: null, note: 'We do not carry this number.' };
   const transit = catalogue.shipping_modes.find((entry) => entry.id === mode)?.transitDays ?? 3;
   const dueOn = addDays(today, offer.handlingDays + transit);
   const left = offer.stock - (state.sold[offer.id] ?? 0);
-  if (left < line.packs || fault === 'back-order') return { ...base, unitPrice: offer.price, status: 'back-ordered', dueOn: addDays(dueOn, BACK_ORDER_DAYS), note: 'Not in stock: follows by itself.' };
+  if (left < line.packs || fault === 'back-order')
+    return {
+      ...base,
+      unitPrice: offer.price,
+      status: 'back-ordered',
+      dueOn: addDays(dueOn, BACK_ORDER_DAYS),
+      note: 'Not in stock: follows by itself.',
+    };
   state.sold[offer.id] = (state.sold[offer.id] ?? 0) + line.packs;
   const today2 = crossReference(catalogue, offer.partId).soldToday?.parts;
-  const newer = today2?.length === 1 && today2[0] && today2[0].partId !== offer.partId ? catalogue.parts.find((part) => part.id === today2[0]?.partId) : undefined;
-  if (newer) return { ...base, unitPrice: offer.price, status: 'substituted', partId: newer.id, partNumber: newer.partNumber, dueOn, note: `${line.partNumber} is now sold as ${newer.partNumber}.` };
+  const newer =
+    today2?.length === 1 && today2[0] && today2[0].partId !== offer.partId
+      ? catalogue.parts.find((part) => part.id === today2[0]?.partId)
+      : undefined;
+  if (newer)
+    return {
+      ...base,
+      unitPrice: offer.price,
+      status: 'substituted',
+      partId: newer.id,
+      partNumber: newer.partNumber,
+      dueOn,
+      note: `${line.partNumber} is now sold as ${newer.partNumber}.`,
+    };
   if (fault === 'substitute') {
-    const sister = catalogue.relations.find((relation) => (relation.kind === 'sister' || relation.kind === 'generic') && relation.fromPartId === offer.partId);
+    const sister = catalogue.relations.find(
+      (relation) => (relation.kind === 'sister' || relation.kind === 'generic') && relation.fromPartId === offer.partId,
+    );
     const part = catalogue.parts.find((entry) => entry.id === sister?.toPartId);
-    if (part) return { ...base, unitPrice: offer.price, status: 'substituted', partId: part.id, partNumber: part.partNumber, dueOn, note: `${line.partNumber} comes as ${part.partNumber}.` };
+    if (part)
+      return {
+        ...base,
+        unitPrice: offer.price,
+        status: 'substituted',
+        partId: part.id,
+        partNumber: part.partNumber,
+        dueOn,
+        note: `${line.partNumber} comes as ${part.partNumber}.`,
+      };
   }
   return { ...base, unitPrice: offer.price, status: 'accepted', dueOn, note: null };
 }
 
 /** Answers an order once; the same key again gives the same answer and takes nothing more from the stock. */
-export function answerOrder(catalogue: Catalogue, state: SupplierState, supplierId: string, key: string, order: UblOrder, today: LocalDate, fault: Fault): OrderAnswer {
+export function answerOrder(
+  catalogue: Catalogue,
+  state: SupplierState,
+  supplierId: string,
+  key: string,
+  order: UblOrder,
+  today: LocalDate,
+  fault: Fault,
+): OrderAnswer {
   const known = state.answers[key];
   if (known && known.supplierId === supplierId) return known.answer;
   state.counter += 1;

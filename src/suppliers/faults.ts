@@ -1,7 +1,16 @@
 import { z } from '@/core/units';
 
 /** What can go wrong with a simulated supplier; named in the header `x-sorter-fault`. */
-export const faultSchema = z.enum(['none', 'slow', 'down', 'lost-answer', 'nonsense', 'substitute', 'back-order', 'reject']);
+export const faultSchema = z.enum([
+  'none',
+  'slow',
+  'down',
+  'lost-answer',
+  'nonsense',
+  'substitute',
+  'back-order',
+  'reject',
+]);
 export type Fault = z.infer<typeof faultSchema>;
 
 export const SLOW_MS = 8000;

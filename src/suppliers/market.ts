@@ -7,7 +7,12 @@ const FOLDER = path.join(process.cwd(), 'demo-shop', 'catalogue');
 let loading: Promise<Catalogue> | null = null;
 
 async function load(): Promise<Catalogue> {
-  const files = await Promise.all(['datapackage.json', ...tableNames.map((name) => `${name}.csv`)].map(async (name) => ({ path: name, text: await readFile(path.join(FOLDER, name), 'utf8') })));
+  const files = await Promise.all(
+    ['datapackage.json', ...tableNames.map((name) => `${name}.csv`)].map(async (name) => ({
+      path: name,
+      text: await readFile(path.join(FOLDER, name), 'utf8'),
+    })),
+  );
   return readPackage(files).catalogue;
 }
 

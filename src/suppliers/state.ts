@@ -7,7 +7,10 @@ const FOLDER = path.join(process.cwd(), '.data');
 
 const stateSchema = z.object({
   /** Answers by idempotency key: the same order is never taken twice. */
-  answers: z.record(z.string(), z.object({ supplierId: z.string(), orderNumber: z.string(), answer: orderAnswerSchema })),
+  answers: z.record(
+    z.string(),
+    z.object({ supplierId: z.string(), orderNumber: z.string(), answer: orderAnswerSchema }),
+  ),
   /** Packs sold by offer. */
   sold: z.record(z.string(), z.number().int()),
   counter: z.number().int(),

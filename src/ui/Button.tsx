@@ -1,7 +1,11 @@
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
 import { cx } from './cx';
 
-type Props = ButtonHTMLAttributes<HTMLButtonElement> & { tone?: 'main' | 'plain' | 'quiet' | 'stop'; hint?: string | undefined; children: ReactNode };
+type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
+  tone?: 'main' | 'plain' | 'quiet' | 'stop';
+  hint?: string | undefined;
+  children: ReactNode;
+};
 
 const TONES = {
   main: 'bg-mark text-mark-ink border-mark font-semibold',
@@ -15,7 +19,11 @@ export function Button({ tone = 'plain', hint, children, className, type = 'butt
   return (
     <button
       type={type}
-      className={cx('inline-flex min-h-11 items-center justify-center gap-2 rounded-sm border-[1.5px] px-3.5 text-[15px] disabled:opacity-55', TONES[tone], className)}
+      className={cx(
+        'inline-flex min-h-11 items-center justify-center gap-2 rounded-sm border-[1.5px] px-3.5 text-[15px] disabled:opacity-55',
+        TONES[tone],
+        className,
+      )}
       {...rest}
     >
       {children}
@@ -26,7 +34,12 @@ export function Button({ tone = 'plain', hint, children, className, type = 'butt
 
 export function Key({ children, tone = 'off' }: { children: ReactNode; tone?: 'on' | 'off' }) {
   return (
-    <kbd className={cx('hidden rounded-[3px] border px-1.5 font-mono text-xs font-semibold md:inline', tone === 'on' ? 'border-mark-ink/60 text-mark-ink' : 'border-edge text-soft')}>
+    <kbd
+      className={cx(
+        'hidden rounded-[3px] border px-1.5 font-mono text-xs font-semibold md:inline',
+        tone === 'on' ? 'border-mark-ink/60 text-mark-ink' : 'border-edge text-soft',
+      )}
+    >
       {children}
     </kbd>
   );

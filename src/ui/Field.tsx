@@ -17,7 +17,10 @@ export function Field({ label, mono, note, unit, className, id, ...rest }: Props
         <input
           id={inputId}
           aria-describedby={note ? `${inputId}-note` : undefined}
-          className={cx('min-h-11 w-full min-w-0 rounded-sm border-[1.5px] border-edge bg-sheet px-3 text-base text-ink', mono && 'font-mono')}
+          className={cx(
+            'min-h-11 w-full min-w-0 rounded-sm border-[1.5px] border-edge bg-sheet px-3 text-base text-ink',
+            mono && 'font-mono',
+          )}
           {...rest}
         />
         {unit ? <span className="text-soft">{unit}</span> : null}

@@ -1,7 +1,12 @@
 import type { ReactNode } from 'react';
 import { cx } from './cx';
 
-const TONES = { sound: ['text-sound', '●'], doubt: ['text-doubt', '▲'], stop: ['text-stop', '✕'], soft: ['text-soft', '○'] } as const;
+const TONES = {
+  sound: ['text-sound', '●'],
+  doubt: ['text-doubt', '▲'],
+  stop: ['text-stop', '✕'],
+  soft: ['text-soft', '○'],
+} as const;
 
 /** A verdict: shape, word and colour together, never colour alone. */
 export function Mark({ tone, children }: { tone: keyof typeof TONES; children: ReactNode }) {

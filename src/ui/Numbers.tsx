@@ -2,11 +2,21 @@ import { Fragment } from 'react';
 import { cx } from './cx';
 
 /** A model, part or serial number in the mono face, with the characters at `marked` (positions in the text) marked in place. */
-export function NumberText({ text, marked = [], className }: { text: string; marked?: readonly number[]; className?: string }) {
+export function NumberText({
+  text,
+  marked = [],
+  className,
+}: {
+  text: string;
+  marked?: readonly number[];
+  className?: string;
+}) {
   return (
     <span className={cx('font-mono whitespace-nowrap', className)}>
       {[...text].map((character, at) => (
-        <Fragment key={at}>{marked.includes(at) ? <mark className="differs text-inherit">{character}</mark> : character}</Fragment>
+        <Fragment key={at}>
+          {marked.includes(at) ? <mark className="differs text-inherit">{character}</mark> : character}
+        </Fragment>
       ))}
     </span>
   );

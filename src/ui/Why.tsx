@@ -6,11 +6,18 @@ import type { ReactNode } from 'react';
 export function Why({ children, because, label }: { children: ReactNode; because: ReactNode; label: string }) {
   return (
     <Popover.Root>
-      <Popover.Trigger aria-label={`${label}: why`} className="inline-flex min-h-11 items-center gap-1 underline decoration-edge decoration-dotted underline-offset-4">
+      <Popover.Trigger
+        aria-label={`${label}: why`}
+        className="inline-flex min-h-11 items-center gap-1 underline decoration-edge decoration-dotted underline-offset-4"
+      >
         {children}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={4} collisionPadding={12} className="z-40 max-w-sm rounded-sm border-[1.5px] border-ink bg-sheet p-3 text-sm text-ink shadow-lg">
+        <Popover.Content
+          sideOffset={4}
+          collisionPadding={12}
+          className="z-40 max-w-sm rounded-sm border-[1.5px] border-ink bg-sheet p-3 text-sm text-ink shadow-lg"
+        >
           {because}
           <Popover.Arrow className="fill-ink" />
         </Popover.Content>

@@ -1,4 +1,13 @@
-import { currencyDecimals, daysBetween, localDateOf, localTimeOf, toMajor, type Instant, type LocalDate, type Money } from '@/core/units';
+import {
+  currencyDecimals,
+  daysBetween,
+  localDateOf,
+  localTimeOf,
+  toMajor,
+  type Instant,
+  type LocalDate,
+  type Money,
+} from '@/core/units';
 
 const LOCALE = 'en-GB';
 const SYMBOLS: Record<string, string> = { EUR: '€', GBP: '£', USD: '$', CHF: 'CHF' };
@@ -6,7 +15,9 @@ const NBSP = '\u00a0';
 const decimals = new Map<number, Intl.NumberFormat>();
 
 const plain = (digits: number): Intl.NumberFormat => {
-  const known = decimals.get(digits) ?? new Intl.NumberFormat(LOCALE, { minimumFractionDigits: digits, maximumFractionDigits: digits });
+  const known =
+    decimals.get(digits) ??
+    new Intl.NumberFormat(LOCALE, { minimumFractionDigits: digits, maximumFractionDigits: digits });
   decimals.set(digits, known);
   return known;
 };
@@ -14,9 +25,11 @@ const plain = (digits: number): Intl.NumberFormat => {
 export const formatNumber = (value: number, digits = 0): string => plain(digits).format(value);
 export const symbolOf = (currency: string): string => SYMBOLS[currency] ?? currency;
 /** "33.42 €" */
-export const formatMoney = (money: Money): string => `${formatNumber(toMajor(money), currencyDecimals(money.currency))}${NBSP}${symbolOf(money.currency)}`;
+export const formatMoney = (money: Money): string =>
+  `${formatNumber(toMajor(money), currencyDecimals(money.currency))}${NBSP}${symbolOf(money.currency)}`;
 /** A computed rate, without cents: "71 €". */
-export const formatRate = (major: number, currency: string): string => `${formatNumber(major)}${NBSP}${symbolOf(currency)}`;
+export const formatRate = (major: number, currency: string): string =>
+  `${formatNumber(major)}${NBSP}${symbolOf(currency)}`;
 /** Never "0 %" or "100 %" for something that is neither. */
 export function formatPercent(probability: number): string {
   if (probability > 0 && probability < 0.01) return `under${NBSP}1${NBSP}%`;
@@ -64,5 +77,6 @@ export const ordinal = (n: number): string => {
   return `${n}${tail}`;
 };
 
-export const listOf = (items: readonly string[], last = 'and'): string => (items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} ${last} ${items.at(-1)}`);
+export const listOf = (items: readonly string[], last = 'and'): string =>
+  items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} ${last} ${items.at(-1)}`;
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

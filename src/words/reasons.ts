@@ -5,7 +5,13 @@ import type { ReadingVerdict } from '@/core/measure';
 import type { PlacedLine } from '@/core/order';
 import { formatNumber, formatPercent, plural } from './format';
 
-export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = { maker: 'maker’s part', sister: 'same part, sister number', generic: 'generic', kit: 'kit', shelf: 'from the shelf' };
+export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
+  maker: 'maker’s part',
+  sister: 'same part, sister number',
+  generic: 'generic',
+  kit: 'kit',
+  shelf: 'from the shelf',
+};
 
 type Names = { model: (id: string) => string; part: (id: string) => string; platform: (id: string) => string };
 
@@ -37,7 +43,8 @@ export function fitReasonWords(reason: FitReason, names: Names): string {
   }
 }
 
-const span = ({ builtFrom, builtTo }: { builtFrom: string | null; builtTo: string | null }) => (builtFrom && builtTo ? `${builtFrom} to ${builtTo}` : builtFrom ? `from ${builtFrom}` : `until ${builtTo ?? ''}`);
+const span = ({ builtFrom, builtTo }: { builtFrom: string | null; builtTo: string | null }) =>
+  builtFrom && builtTo ? `${builtFrom} to ${builtTo}` : builtFrom ? `from ${builtFrom}` : `until ${builtTo ?? ''}`;
 
 export function crossProblemWords(problem: CrossReferenceProblem, part: (id: string) => string): string {
   switch (problem.kind) {
@@ -81,9 +88,15 @@ export function readingWords(reading: InputReading): { what: string; detail: str
     case 'finding':
       return { what: `finding: ${reading.text.toLowerCase()}`, detail: 'as said' };
     case 'bearing':
-      return { what: `bearing ${reading.designation}`, detail: `${reading.bore} × ${reading.outside} × ${reading.width} mm, ISO 15` };
+      return {
+        what: `bearing ${reading.designation}`,
+        detail: `${reading.bore} × ${reading.outside} × ${reading.width} mm, ISO 15`,
+      };
     case 'size':
-      return { what: `size ${reading.first} × ${reading.second} × ${reading.third} mm`, detail: 'no standard bearing: perhaps a shaft seal' };
+      return {
+        what: `size ${reading.first} × ${reading.second} × ${reading.third} mm`,
+        detail: 'no standard bearing: perhaps a shaft seal',
+      };
     case 'ticket':
       return { what: `ticket ${reading.number}`, detail: 'open it' };
     case 'order':
@@ -95,7 +108,14 @@ export function verdictWords(verdict: ReadingVerdict, unit: string): string {
   const digits = (value: number) => (Math.abs(value) >= 1000 ? 0 : 1);
   const low = verdict.low === null ? null : `${formatNumber(verdict.low, digits(verdict.low))}`;
   const high = verdict.high === null ? null : `${formatNumber(verdict.high, digits(verdict.high))}`;
-  const range = low !== null && high !== null ? `${low} to ${high} ${unit}` : low !== null ? `${low} ${unit} or more` : high !== null ? `${high} ${unit} or less` : '';
+  const range =
+    low !== null && high !== null
+      ? `${low} to ${high} ${unit}`
+      : low !== null
+        ? `${low} ${unit} or more`
+        : high !== null
+          ? `${high} ${unit} or less`
+          : '';
   switch (verdict.verdict) {
     case 'within':
       return `Within limits (${range})`;
@@ -106,7 +126,9 @@ export function verdictWords(verdict: ReadingVerdict, unit: string): string {
     case 'open':
       return `Open: no continuity (${range})`;
     case 'cannot-judge':
-      return verdict.reason === 'ambient-missing' ? 'Note the temperature at which it was measured' : 'No limit is known for this';
+      return verdict.reason === 'ambient-missing'
+        ? 'Note the temperature at which it was measured'
+        : 'No limit is known for this';
   }
 }
 
@@ -125,4 +147,13 @@ export function lineStatusWords(line: PlacedLine): string {
   }
 }
 
-export const problemWords = (problem: Problem): string => [problem.file, problem.row === null ? null : `row ${problem.row}`, problem.column, problem.value === null || problem.value === '' ? null : `“${problem.value}”`, problem.why].filter(Boolean).join(' · ');
+export const problemWords = (problem: Problem): string =>
+  [
+    problem.file,
+    problem.row === null ? null : `row ${problem.row}`,
+    problem.column,
+    problem.value === null || problem.value === '' ? null : `“${problem.value}”`,
+    problem.why,
+  ]
+    .filter(Boolean)
+    .join(' · ');

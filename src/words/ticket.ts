@@ -3,9 +3,24 @@ import type { NextKind, TicketEventData, Waiting } from '@/core/ticket';
 import type { Instant, LocalDate } from '@/core/units';
 import { formatDate, formatMinutes, formatMoment, formatMoney, formatPercent, formatYears, plural } from './format';
 
-export const STATION_NAMES = { plate: 'Plate', findings: 'Findings', part: 'Part', worth: 'Worth', order: 'Order', bench: 'Bench', proof: 'Proof' } as const;
+export const STATION_NAMES = {
+  plate: 'Plate',
+  findings: 'Findings',
+  part: 'Part',
+  worth: 'Worth',
+  order: 'Order',
+  bench: 'Bench',
+  proof: 'Proof',
+} as const;
 
-export const WAITING_NAMES: Record<Waiting['for'], string> = { you: 'Waits for you', customer: 'Waits for the customer', parts: 'Waits for parts', cure: 'Curing or soaking', collection: 'Ready to go', nothing: 'Closed' };
+export const WAITING_NAMES: Record<Waiting['for'], string> = {
+  you: 'Waits for you',
+  customer: 'Waits for the customer',
+  parts: 'Waits for parts',
+  cure: 'Curing or soaking',
+  collection: 'Ready to go',
+  nothing: 'Closed',
+};
 
 export const NEXT_WORDS: Record<NextKind, string> = {
   'read-plate': 'read the plate',
@@ -34,18 +49,31 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
   const say = (title: string, why: string, minutes: number | null = null): NextWords => ({ title, why, minutes });
   switch (next.kind) {
     case 'read-plate':
-      return say('Read the rating plate', 'Inside the door, at the back, or on the kick panel. Nothing is ordered without the full number.');
+      return say(
+        'Read the rating plate',
+        'Inside the door, at the back, or on the kick panel. Nothing is ordered without the full number.',
+      );
     case 'note-findings':
-      return say('Say what it does', 'Or run the cycle that fails and listen, if it is safe to run: no tripping, no burning smell, no water on live parts.');
+      return say(
+        'Say what it does',
+        'Or run the cycle that fails and listen, if it is safe to run: no tripping, no burning smell, no water on live parts.',
+      );
     case 'step': {
       const { step } = next;
       const saves = step.withoutChecks - step.expectedCost;
       const access = step.accessMinutes > 0 ? ` ${formatMinutes(step.accessMinutes)} of that is the way in.` : '';
-      return say(step.check?.title ?? 'Next check', `${step.check?.why ?? ''} On average it saves ${formatMoney({ amountMinor: Math.max(0, Math.round(saves * 100)), currency })} against mending on what is known now.${access}`, step.minutes + step.accessMinutes);
+      return say(
+        step.check?.title ?? 'Next check',
+        `${step.check?.why ?? ''} On average it saves ${formatMoney({ amountMinor: Math.max(0, Math.round(saves * 100)), currency })} against mending on what is known now.${access}`,
+        step.minutes + step.accessMinutes,
+      );
     }
     case 'decide-cause': {
       const name = assessment.cause?.name ?? '';
-      return say(`Settle on: ${name.toLowerCase()}`, `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`);
+      return say(
+        `Settle on: ${name.toLowerCase()}`,
+        `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`,
+      );
     }
     case 'choose-part':
       return say('Choose the part', 'Compare old and new in the hand: number, sizes and ratings, not colour.');
@@ -56,11 +84,17 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
     case 'order-parts':
       return say(`Order ${plural(next.count, 'part')}`, 'One plan over all open machines saves shipping.');
     case 'await-parts':
-      return say('Check the parcel in', next.dueOn ? `Parts are due ${formatDate(next.dueOn, at.today)}.` : 'The supplier gave no date.');
+      return say(
+        'Check the parcel in',
+        next.dueOn ? `Parts are due ${formatDate(next.dueOn, at.today)}.` : 'The supplier gave no date.',
+      );
     case 'work':
       return say(next.title, 'The next step of the work sheet.', next.minutes);
     case 'wait-cure':
-      return say(`Let it cure until ${formatMoment(next.until, at.now, at.zone)}`, 'Sealant cures by depth and humidity. Nothing may load the joint before.');
+      return say(
+        `Let it cure until ${formatMoment(next.until, at.now, at.zone)}`,
+        'Sealant cures by depth and humidity. Nothing may load the joint before.',
+      );
     case 'finish-bench':
       return say('Everything ticked: go on to the proof', 'Count screws, tools and nameless pieces first.');
     case 'prove':
@@ -80,7 +114,8 @@ export function ageWords(assessment: Assessment): string {
   const { age } = assessment;
   if (!age) return 'age not known';
   if (age.source === 'receipt') return `${formatYears(age.years)} by the receipt`;
-  if (age.to - age.from < 0.6) return age.source === 'serial' ? `${formatYears(age.years)} by the serial` : `about ${formatYears(age.years)}`;
+  if (age.to - age.from < 0.6)
+    return age.source === 'serial' ? `${formatYears(age.years)} by the serial` : `about ${formatYears(age.years)}`;
   return `${Math.floor(age.from)} to ${Math.ceil(age.to)} years${age.source === 'production' ? ', by the years it was built' : ', the serial leaves it open'}`;
 }
 
@@ -118,7 +153,11 @@ export function eventWords(data: TicketEventData): string {
     case 'quoted':
       return `Offered: ${data.options.map((option) => `${option.title} ${formatMoney(option.gross)}`).join(' or ')}`;
     case 'customer-answered':
-      return data.answer === 'yes' ? 'The customer said yes' : data.answer === 'no' ? 'The customer said no' : 'The customer is thinking';
+      return data.answer === 'yes'
+        ? 'The customer said yes'
+        : data.answer === 'no'
+          ? 'The customer said no'
+          : 'The customer is thinking';
     case 'part-ordered':
       return `Ordered from ${data.supplierName}, order ${data.orderNumber}`;
     case 'part-due':
@@ -126,7 +165,9 @@ export function eventWords(data: TicketEventData): string {
     case 'part-order-cancelled':
       return `Order line fell away: ${data.why}`;
     case 'part-received':
-      return data.verdict === 'from-shelf' ? `Taken from the shelf: ${data.partNumber}` : `Arrived: ${data.partNumber}, ${data.verdict.replaceAll('-', ' ')}`;
+      return data.verdict === 'from-shelf'
+        ? `Taken from the shelf: ${data.partNumber}`
+        : `Arrived: ${data.partNumber}, ${data.verdict.replaceAll('-', ' ')}`;
     case 'step-ticked':
       return `Done: ${data.key.replaceAll('-', ' ')}`;
     case 'step-cleared':

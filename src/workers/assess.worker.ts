@@ -30,7 +30,11 @@ async function catalogueFor(state: TicketState, from: EditionReader): Promise<Ca
 async function learnedOf(catalogue: Catalogue): Promise<Learned> {
   const db = database();
   const closed = await db.summaries.where('[kind+open]').equals(['ticket', 0]).count();
-  if (learned?.closed !== closed) learned = { closed, value: await loadLearned(db, new Map(catalogue.platforms.map((platform) => [platform.id, platform.design]))) };
+  if (learned?.closed !== closed)
+    learned = {
+      closed,
+      value: await loadLearned(db, new Map(catalogue.platforms.map((platform) => [platform.id, platform.design]))),
+    };
   return learned.value;
 }
 

@@ -1,8 +1,23 @@
 import { expose } from 'comlink';
 import type { Problem } from '@/core/catalogue';
-import { activate, database, exportBackup, loadDemo, readPackageFiles, restoreBackup, sweep, wipe, writeEdition, type ImportProgress, type RestoreProblem } from '@/store';
+import {
+  activate,
+  database,
+  exportBackup,
+  loadDemo,
+  readPackageFiles,
+  restoreBackup,
+  sweep,
+  wipe,
+  writeEdition,
+  type ImportProgress,
+  type RestoreProblem,
+} from '@/store';
 
-export type ImportOutcome = { kind: 'applied'; title: string; counts: Record<string, number> } | { kind: 'problems'; problems: Problem[] } | { kind: 'cancelled' };
+export type ImportOutcome =
+  | { kind: 'applied'; title: string; counts: Record<string, number> }
+  | { kind: 'problems'; problems: Problem[] }
+  | { kind: 'cancelled' };
 
 let stop = false;
 
@@ -14,10 +29,20 @@ const api = {
     const result = await readPackageFiles(files, progress, () => stop);
     if ('cancelled' in result) return { kind: 'cancelled' };
     if (result.problems.length) return { kind: 'problems', problems: result.problems };
-    const edition = await writeEdition(db, result.title, result.catalogue, (done, total) => progress({ stage: 'writing', done, total, file: '' }), () => stop);
+    const edition = await writeEdition(
+      db,
+      result.title,
+      result.catalogue,
+      (done, total) => progress({ stage: 'writing', done, total, file: '' }),
+      () => stop,
+    );
     if (!edition) return { kind: 'cancelled' };
     await activate(db, edition);
-    return { kind: 'applied', title: result.title, counts: Object.fromEntries(Object.entries(result.catalogue).map(([name, rows]) => [name, rows.length])) };
+    return {
+      kind: 'applied',
+      title: result.title,
+      counts: Object.fromEntries(Object.entries(result.catalogue).map(([name, rows]) => [name, rows.length])),
+    };
   },
 
   cancel(): void {

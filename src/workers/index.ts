@@ -25,10 +25,18 @@ function lazily<T>(start: () => Worker): { get: () => Remote<T>; stop: () => voi
   };
 }
 
-export const searchWorker = lazily<SearchApi>(() => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }));
-export const assessWorker = lazily<AssessApi>(() => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module' }));
-export const ordersWorker = lazily<OrdersApi>(() => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module' }));
-export const filesWorker = lazily<FilesApi>(() => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }));
+export const searchWorker = lazily<SearchApi>(
+  () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }),
+);
+export const assessWorker = lazily<AssessApi>(
+  () => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module' }),
+);
+export const ordersWorker = lazily<OrdersApi>(
+  () => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module' }),
+);
+export const filesWorker = lazily<FilesApi>(
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 export type { ImportOutcome } from './files.worker';
 export type { PlannedPurchases } from './orders.worker';

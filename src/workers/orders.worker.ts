@@ -1,7 +1,15 @@
 import { expose } from 'comlink';
 import type { Settings } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
-import { checkIn, createHighsSolver, planPurchases, type CheckInVerdict, type MilpSolver, type PurchasePlan, type PurchaseTicket } from '@/core/order';
+import {
+  checkIn,
+  createHighsSolver,
+  planPurchases,
+  type CheckInVerdict,
+  type MilpSolver,
+  type PurchasePlan,
+  type PurchaseTicket,
+} from '@/core/order';
 import { unordered } from '@/core/ticket';
 import { addDays, localDateOf, zeroMoney } from '@/core/units';
 import { activeEdition, database, EditionReader, loadTicket } from '@/store';
@@ -10,7 +18,13 @@ let solver: Promise<MilpSolver> | null = null;
 
 const BUDGET_MS = 8000;
 
-export type PlannedPurchases = { plan: PurchasePlan; parts: Catalogue['parts']; suppliers: Catalogue['suppliers']; modes: Catalogue['shipping_modes']; tickets: { ticketId: string; number: number; machine: string }[] };
+export type PlannedPurchases = {
+  plan: PurchasePlan;
+  parts: Catalogue['parts'];
+  suppliers: Catalogue['suppliers'];
+  modes: Catalogue['shipping_modes'];
+  tickets: { ticketId: string; number: number; machine: string }[];
+};
 
 const api = {
   /** One plan over all open tickets that still need something. null when nothing is needed. Blocks this worker while it solves: cancel by terminating. */
@@ -21,7 +35,9 @@ const api = {
     const reader = new EditionReader(db, edition);
     const today = localDateOf(now, settings.zone);
     const open = await db.summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
-    const states = (await Promise.all(open.map((record) => (record.kind === 'ticket' ? loadTicket(record.summary.ticketId) : null)))).flatMap((loaded) => (loaded ? [loaded.state] : []));
+    const states = (
+      await Promise.all(open.map((record) => (record.kind === 'ticket' ? loadTicket(record.summary.ticketId) : null)))
+    ).flatMap((loaded) => (loaded ? [loaded.state] : []));
     const needing = states.filter((state) => state.answer?.answer === 'yes' && unordered(state).length > 0);
     if (needing.length === 0) return null;
     const tickets = needing.map((state): PurchaseTicket => ({
@@ -33,15 +49,41 @@ const api = {
           id: part.requirementId,
           quantity: bought.quantity,
           // A split is bought whole: only single numbers have alternatives.
-          alternatives: [{ partId: bought.partId, adaptation: zeroMoney(settings.currency) }, ...(part.buy.length === 1 && at === 0 ? part.alternatives.map((other) => ({ partId: other.partId, adaptation: zeroMoney(settings.currency) })) : [])],
+          alternatives: [
+            { partId: bought.partId, adaptation: zeroMoney(settings.currency) },
+            ...(part.buy.length === 1 && at === 0
+              ? part.alternatives.map((other) => ({ partId: other.partId, adaptation: zeroMoney(settings.currency) }))
+              : []),
+          ],
         })),
       ),
     }));
-    const partIds = tickets.flatMap((ticket) => ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)));
-    const [near, suppliers, modes] = await Promise.all([reader.partsWith(partIds), reader.table('suppliers'), reader.table('shipping_modes')]);
+    const partIds = tickets.flatMap((ticket) =>
+      ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
+    );
+    const [near, suppliers, modes] = await Promise.all([
+      reader.partsWith(partIds),
+      reader.table('suppliers'),
+      reader.table('shipping_modes'),
+    ]);
     solver ??= createHighsSolver();
-    const plan = await planPurchases(tickets, { suppliers, modes, offers: near.offers, relations: near.relations }, await solver, { today, currency: settings.currency, oneMode: false, budgetMs: BUDGET_MS, clock: () => performance.now() });
-    return { plan, parts: near.parts, suppliers, modes, tickets: needing.map((state) => ({ ticketId: state.ticketId, number: state.number, machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : '' })) };
+    const plan = await planPurchases(
+      tickets,
+      { suppliers, modes, offers: near.offers, relations: near.relations },
+      await solver,
+      { today, currency: settings.currency, oneMode: false, budgetMs: BUDGET_MS, clock: () => performance.now() },
+    );
+    return {
+      plan,
+      parts: near.parts,
+      suppliers,
+      modes,
+      tickets: needing.map((state) => ({
+        ticketId: state.ticketId,
+        number: state.number,
+        machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : '',
+      })),
+    };
   },
 
   async checkIn(orderedPartId: string, orderedNumber: string, numberRead: string): Promise<CheckInVerdict | null> {

@@ -1,9 +1,26 @@
 import { expose } from 'comlink';
-import { buildModelIndex, normaliseNumber, readPlate, sortInput, type InputContext, type InputReading, type ModelIndex, type PlateReading } from '@/core/identify';
+import {
+  buildModelIndex,
+  normaliseNumber,
+  readPlate,
+  sortInput,
+  type InputContext,
+  type InputReading,
+  type ModelIndex,
+  type PlateReading,
+} from '@/core/identify';
 import type { Model, Part } from '@/core/catalogue';
 import { activeEdition, database, EditionReader, type SorterDatabase } from '@/store';
 
-type Loaded = { edition: string; index: ModelIndex; models: Map<string, Model>; parts: Map<string, Part[]>; partList: Part[]; modelList: Model[]; counts: ReadonlyMap<string, number> };
+type Loaded = {
+  edition: string;
+  index: ModelIndex;
+  models: Map<string, Model>;
+  parts: Map<string, Part[]>;
+  partList: Part[];
+  modelList: Model[];
+  counts: ReadonlyMap<string, number>;
+};
 
 let loaded: Promise<Loaded | null> | null = null;
 let loadedEdition = '';
@@ -12,7 +29,11 @@ async function load(db: SorterDatabase): Promise<Loaded | null> {
   const edition = await activeEdition(db);
   if (!edition) return null;
   const reader = new EditionReader(db, edition);
-  const [modelList, partList, summaries] = await Promise.all([reader.table('models'), reader.table('parts'), db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray()]);
+  const [modelList, partList, summaries] = await Promise.all([
+    reader.table('models'),
+    reader.table('parts'),
+    db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray(),
+  ]);
   const parts = new Map<string, Part[]>();
   for (const part of partList) {
     const key = normaliseNumber(part.partNumber);
@@ -20,7 +41,15 @@ async function load(db: SorterDatabase): Promise<Loaded | null> {
   }
   const counts = new Map<string, number>();
   for (const { modelId } of summaries) if (modelId) counts.set(modelId, (counts.get(modelId) ?? 0) + 1);
-  return { edition: edition.id, index: buildModelIndex(modelList), models: new Map(modelList.map((model) => [model.id, model])), parts, partList, modelList, counts };
+  return {
+    edition: edition.id,
+    index: buildModelIndex(modelList),
+    models: new Map(modelList.map((model) => [model.id, model])),
+    parts,
+    partList,
+    modelList,
+    counts,
+  };
 }
 
 /** The index of the active edition, built once per edition. */
@@ -44,7 +73,12 @@ const api = {
     return { reading, models: reading.candidates.flatMap((candidate) => data.models.get(candidate.modelId) ?? []) };
   },
 
-  async sortInput(text: string, context: InputContext, tickets: { id: string; number: number }[], orders: { id: string; number: string }[]): Promise<InputReading[]> {
+  async sortInput(
+    text: string,
+    context: InputContext,
+    tickets: { id: string; number: number }[],
+    orders: { id: string; number: string }[],
+  ): Promise<InputReading[]> {
     const data = await current();
     return sortInput(
       {
@@ -63,14 +97,29 @@ const api = {
   },
 
   /** Models and parts whose number contains the text, for browsing; at most `limit` of each, with the totals. */
-  async browse(text: string, limit: number): Promise<{ models: Model[]; modelCount: number; parts: Part[]; partCount: number }> {
+  async browse(
+    text: string,
+    limit: number,
+  ): Promise<{ models: Model[]; modelCount: number; parts: Part[]; partCount: number }> {
     const data = await current();
     if (!data) return { models: [], modelCount: 0, parts: [], partCount: 0 };
     const wanted = normaliseNumber(text);
     const words = text.trim().toLowerCase();
-    const models = data.modelList.filter((model) => wanted === '' || normaliseNumber(model.modelNumber).includes(wanted));
-    const parts = data.partList.filter((part) => wanted === '' || normaliseNumber(part.partNumber).includes(wanted) || part.description.toLowerCase().includes(words));
-    return { models: models.slice(0, limit), modelCount: models.length, parts: parts.slice(0, limit), partCount: parts.length };
+    const models = data.modelList.filter(
+      (model) => wanted === '' || normaliseNumber(model.modelNumber).includes(wanted),
+    );
+    const parts = data.partList.filter(
+      (part) =>
+        wanted === '' ||
+        normaliseNumber(part.partNumber).includes(wanted) ||
+        part.description.toLowerCase().includes(words),
+    );
+    return {
+      models: models.slice(0, limit),
+      modelCount: models.length,
+      parts: parts.slice(0, limit),
+      partCount: parts.length,
+    };
   },
 };
 

@@ -42,7 +42,8 @@ const toStep =
     const key = `${step.kind} ${step.operationId}`;
     const tickedAt = ticks.get(key) ?? null;
     const { operation } = step;
-    const waits = operation.elapsedHours > 0 && tickedAt !== null && (step.kind === 'refit' || operation.refitMinutes === 0);
+    const waits =
+      operation.elapsedHours > 0 && tickedAt !== null && (step.kind === 'refit' || operation.refitMinutes === 0);
     return {
       key,
       title: step.title,
@@ -51,7 +52,10 @@ const toStep =
       tools: operation.tools,
       people: operation.people,
       noReturn: step.kind === 'refit' ? null : (operation.noReturn ?? null),
-      rescue: step.kind !== 'refit' && operation.rescue ? { what: operation.rescue, chance: operation.rescueChance, minutes: operation.rescueMinutes } : null,
+      rescue:
+        step.kind !== 'refit' && operation.rescue
+          ? { what: operation.rescue, chance: operation.rescueChance, minutes: operation.rescueMinutes }
+          : null,
       tickedAt,
       waitUntil: waits ? addHours(tickedAt, operation.elapsedHours) : null,
     };
@@ -87,6 +91,11 @@ export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchS
 export function proofsFor(proofs: readonly Proof[], disturbed: readonly string[], causeId: string | null): Proof[] {
   const stages = ['open', 'closed', 'handover'];
   return proofs
-    .filter((proof) => proof.disturbedBy.includes('always') || proof.disturbedBy.some((id) => disturbed.includes(id)) || (causeId !== null && proof.causes.includes(causeId)))
+    .filter(
+      (proof) =>
+        proof.disturbedBy.includes('always') ||
+        proof.disturbedBy.some((id) => disturbed.includes(id)) ||
+        (causeId !== null && proof.causes.includes(causeId)),
+    )
     .sort((a, b) => stages.indexOf(a.stage) - stages.indexOf(b.stage));
 }

@@ -1,1 +1,8 @@
-export { buildWorkSheet, proofsFor, type BenchState, type SheetSection, type SheetStep, type WorkSheet } from './buildWorkSheet';
+export {
+  buildWorkSheet,
+  proofsFor,
+  type BenchState,
+  type SheetSection,
+  type SheetStep,
+  type WorkSheet,
+} from './buildWorkSheet';

@@ -1,4 +1,14 @@
-import { knowledgeFor, OTHER_CAUSE, type Catalogue, type Cause, type Knowledge, type Model, type Platform, type Proof, type Role } from '../catalogue';
+import {
+  knowledgeFor,
+  OTHER_CAUSE,
+  type Catalogue,
+  type Cause,
+  type Knowledge,
+  type Model,
+  type Platform,
+  type Proof,
+  type Role,
+} from '../catalogue';
 import { buildWorkSheet, proofsFor, type WorkSheet } from '../bench';
 import { nextSteps, priorsOf, rankCauses, type CauseRanking, type NextStep } from '../diagnose';
 import { readSerial, type SerialReading } from '../identify';
@@ -15,7 +25,13 @@ import type { Settings } from './settings';
 export const STATIONS = ['plate', 'findings', 'part', 'worth', 'order', 'bench', 'proof'] as const;
 export type Station = (typeof STATIONS)[number];
 
-export type Age = { years: number; from: number; to: number; source: 'serial' | 'receipt' | 'production'; serial: SerialReading | null };
+export type Age = {
+  years: number;
+  from: number;
+  to: number;
+  source: 'serial' | 'receipt' | 'production';
+  serial: SerialReading | null;
+};
 
 export type DoNext =
   | { kind: 'read-plate' }
@@ -78,12 +94,23 @@ const OPTION_CAUSES = 8;
  * All that follows from what is known about a ticket: the one place where the core's folders are composed. Pure: same input, same answer.
  * Cost: some 10 ms plus the draws of worth (cached per machine).
  */
-export function assess(catalogue: Catalogue, state: TicketState, settings: Settings, learned: Learned, now: Instant): Assessment {
+export function assess(
+  catalogue: Catalogue,
+  state: TicketState,
+  settings: Settings,
+  learned: Learned,
+  now: Instant,
+): Assessment {
   const today = localDateOf(now, settings.zone);
   const model = catalogue.models.find((candidate) => candidate.id === state.plate?.modelId) ?? null;
   const platform = catalogue.platforms.find((candidate) => candidate.id === state.plate?.platformId) ?? null;
   const waiting = waitsNow(waitsFor(state), now);
-  if (!model || !platform) return { ...nothingKnown(waiting), doNext: state.closed ? { kind: 'closed' } : { kind: 'read-plate' }, station: state.closed ? 'done' : 'plate' };
+  if (!model || !platform)
+    return {
+      ...nothingKnown(waiting),
+      doNext: state.closed ? { kind: 'closed' } : { kind: 'read-plate' },
+      station: state.closed ? 'done' : 'plate',
+    };
 
   const knowledge = knowledgeFor(catalogue, platform);
   const factor = timeFactor(learned, platform.design);
@@ -107,12 +134,23 @@ export function assess(catalogue: Catalogue, state: TicketState, settings: Setti
   const done = state.ticks.filter((tick) => tick.key.startsWith('strip ')).map((tick) => tick.operationId);
   const context = { knowledge, settings, today, timeFactor: factor, done: [], chosen: chosenMain(state, cause) };
   const second = cause ? secondCause(ranking, cause) : null;
-  const offered = cause ? repairOptions(context, cause, parts(cause), second ? { cause: second, parts: parts(second) } : null) : null;
+  const offered = cause
+    ? repairOptions(context, cause, parts(cause), second ? { cause: second, parts: parts(second) } : null)
+    : null;
   const quoteRange = rangeOf(ranking, context, parts);
-  const accepted = state.answer?.answer === 'yes' ? state.quoted?.options.find((option) => option.id === state.answer?.optionId) : undefined;
+  const accepted =
+    state.answer?.answer === 'yes'
+      ? state.quoted?.options.find((option) => option.id === state.answer?.optionId)
+      : undefined;
   const goal = offered?.options.find((option) => option.id === accepted?.id) ?? offered?.options[0];
-  const settledQuote = accepted ? toMajor(accepted.gross) : state.cause && offered ? toMajor(offered.quote.options[0]?.gross ?? { amountMinor: 0, currency: settings.currency }) : null;
-  const worth = age ? worthOf(catalogue, platform, settings, age, settledQuote ?? quoteRange?.expected ?? 0, cause?.id ?? null) : null;
+  const settledQuote = accepted
+    ? toMajor(accepted.gross)
+    : state.cause && offered
+      ? toMajor(offered.quote.options[0]?.gross ?? { amountMinor: 0, currency: settings.currency })
+      : null;
+  const worth = age
+    ? worthOf(catalogue, platform, settings, age, settledQuote ?? quoteRange?.expected ?? 0, cause?.id ?? null)
+    : null;
   const steps = nextSteps(knowledge, evidence, {
     perMinute: toMajor(settings.labourPerHour) / 60,
     parts: (causeId) => {
@@ -123,23 +161,67 @@ export function assess(catalogue: Catalogue, state: TicketState, settings: Setti
     open: done,
     priors: causeWeights,
   });
-  const plan = goal ? planWork(knowledge.operations, byIds(byId, goal.causeIds).flatMap((entry) => entry.operations), { timeFactor: factor }) : null;
+  const plan = goal
+    ? planWork(
+        knowledge.operations,
+        byIds(byId, goal.causeIds).flatMap((entry) => entry.operations),
+        { timeFactor: factor },
+      )
+    : null;
   const sheet = plan ? buildWorkSheet(plan, platform, { ticks: state.ticks }) : null;
   const disturbed = state.disturbed.length ? state.disturbed : (plan?.strip.map((step) => step.operationId) ?? []);
-  const proofs = cause ? proofsFor(knowledge.proofs, disturbed, cause.id).map((proof) => ({ proof, passed: state.proofs.find((entry) => entry.proofId === proof.id)?.passed ?? null })) : [];
+  const proofs = cause
+    ? proofsFor(knowledge.proofs, disturbed, cause.id).map((proof) => ({
+        proof,
+        passed: state.proofs.find((entry) => entry.proofId === proof.id)?.passed ?? null,
+      }))
+    : [];
   const { findingLikelihood: _finding, outcomeLikelihood: _outcome, ...rows } = knowledge;
-  const known = { model, platform, age, knowledge: rows, ranking, steps, cause, causeProbability, decided: state.cause !== null, parts: cause ? parts(cause) : null };
-  const body = { ...known, options: offered?.options ?? [], quote: offered?.quote ?? null, quoteRange, worth, plan, sheet, proofs, waiting };
+  const known = {
+    model,
+    platform,
+    age,
+    knowledge: rows,
+    ranking,
+    steps,
+    cause,
+    causeProbability,
+    decided: state.cause !== null,
+    parts: cause ? parts(cause) : null,
+  };
+  const body = {
+    ...known,
+    options: offered?.options ?? [],
+    quote: offered?.quote ?? null,
+    quoteRange,
+    worth,
+    plan,
+    sheet,
+    proofs,
+    waiting,
+  };
   const stage = stageOf(state, { ...body, settings, now });
   const partNumbers = Object.fromEntries(catalogue.parts.map((part) => [part.id, part.partNumber]));
-  return { ...body, ...stage, roles: catalogue.roles, partNumbers, readyOn: readyOn(state, body.options, sheet, today, settings.zone) };
+  return {
+    ...body,
+    ...stage,
+    roles: catalogue.roles,
+    partNumbers,
+    readyOn: readyOn(state, body.options, sheet, today, settings.zone),
+  };
 }
 
 /** The decided number of the cause's own role; null while nothing is decided for this cause. */
 const chosenMain = (state: TicketState, cause: Cause | null): string | null =>
-  state.partsFor === cause?.id ? (state.parts.find((part) => part.roleId === cause.roleId)?.buy.map(({ partId }) => partId).join('+') ?? null) : null;
+  state.partsFor === cause?.id
+    ? (state.parts
+        .find((part) => part.roleId === cause.roleId)
+        ?.buy.map(({ partId }) => partId)
+        .join('+') ?? null)
+    : null;
 
-const byIds = (map: ReadonlyMap<string, Cause>, ids: readonly string[]): Cause[] => ids.flatMap((id) => map.get(id) ?? []);
+const byIds = (map: ReadonlyMap<string, Cause>, ids: readonly string[]): Cause[] =>
+  ids.flatMap((id) => map.get(id) ?? []);
 
 const nothingKnown = (waiting: Waiting): Omit<Assessment, 'doNext' | 'station'> => ({
   waiting,
@@ -168,7 +250,10 @@ const nothingKnown = (waiting: Waiting): Omit<Assessment, 'doNext' | 'station'> 
 function modelsOf(state: TicketState): { modelId: string; probability: number }[] {
   if (!state.plate) return [];
   if (state.plate.confirmed) return [{ modelId: state.plate.modelId, probability: 1 }];
-  return [{ modelId: state.plate.modelId, probability: state.plate.probability }, ...state.plate.others.map(({ modelId, probability }) => ({ modelId, probability }))];
+  return [
+    { modelId: state.plate.modelId, probability: state.plate.probability },
+    ...state.plate.others.map(({ modelId, probability }) => ({ modelId, probability })),
+  ];
 }
 
 function ageOf(catalogue: Catalogue, state: TicketState, model: Model, today: LocalDate): Age | null {
@@ -176,20 +261,49 @@ function ageOf(catalogue: Catalogue, state: TicketState, model: Model, today: Lo
     const years = Math.max(0, yearsBetween(state.boughtOn, today));
     return { years, from: years, to: years, source: 'receipt', serial: null };
   }
-  const serial = state.serial ? readSerial(catalogue.serial_schemes, model.makerId, state.serial, { producedFrom: model.producedFrom, producedTo: model.producedTo, today }) : null;
-  const windows = serial?.candidates.length ? serial.candidates : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? today, probability: 1 }];
-  const ages = windows.map((window) => ({ from: yearsBetween(window.builtTo, today), to: yearsBetween(window.builtFrom, today), p: window.probability }));
+  const serial = state.serial
+    ? readSerial(catalogue.serial_schemes, model.makerId, state.serial, {
+        producedFrom: model.producedFrom,
+        producedTo: model.producedTo,
+        today,
+      })
+    : null;
+  const windows = serial?.candidates.length
+    ? serial.candidates
+    : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? today, probability: 1 }];
+  const ages = windows.map((window) => ({
+    from: yearsBetween(window.builtTo, today),
+    to: yearsBetween(window.builtFrom, today),
+    p: window.probability,
+  }));
   const years = ages.reduce((sum, entry) => sum + (entry.p * (entry.from + entry.to)) / 2, 0);
-  return { years: Math.max(0, years), from: Math.max(0, Math.min(...ages.map((entry) => entry.from))), to: Math.max(0, ...ages.map((entry) => entry.to)), source: serial?.candidates.length ? 'serial' : 'production', serial };
+  return {
+    years: Math.max(0, years),
+    from: Math.max(0, Math.min(...ages.map((entry) => entry.from))),
+    to: Math.max(0, ...ages.map((entry) => entry.to)),
+    source: serial?.candidates.length ? 'serial' : 'production',
+    serial,
+  };
 }
 
 const SECOND_AT_LEAST = 0.04;
 
 const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
-  ranking.causes.find((entry) => entry.cause && entry.cause.id !== first.id && entry.probability >= SECOND_AT_LEAST && entry.cause.roleId && entry.cause.operations.length)?.cause ?? null;
+  ranking.causes.find(
+    (entry) =>
+      entry.cause &&
+      entry.cause.id !== first.id &&
+      entry.probability >= SECOND_AT_LEAST &&
+      entry.cause.roleId &&
+      entry.cause.operations.length,
+  )?.cause ?? null;
 
 /** Gross price of each likely cause, weighted: what can be said at the phone in the first minute. */
-function rangeOf(ranking: CauseRanking, context: OptionContext, parts: (cause: Cause) => CauseParts): Assessment['quoteRange'] {
+function rangeOf(
+  ranking: CauseRanking,
+  context: OptionContext,
+  parts: (cause: Cause) => CauseParts,
+): Assessment['quoteRange'] {
   const priced = ranking.causes
     .filter((entry) => entry.causeId !== OTHER_CAUSE)
     .slice(0, OPTION_CAUSES)
@@ -209,14 +323,32 @@ function rangeOf(ranking: CauseRanking, context: OptionContext, parts: (cause: C
     }
     return priced.at(-1)?.gross ?? 0;
   };
-  return { low: at(0.1), high: at(0.9), expected: priced.reduce((sum, entry) => sum + (entry.p / total) * entry.gross, 0) };
+  return {
+    low: at(0.1),
+    high: at(0.9),
+    expected: priced.reduce((sum, entry) => sum + (entry.p / total) * entry.gross, 0),
+  };
 }
 
-function worthOf(catalogue: Catalogue, platform: Platform, settings: Settings, age: Age, quote: number, causeId: string | null): Worth | null {
+function worthOf(
+  catalogue: Catalogue,
+  platform: Platform,
+  settings: Settings,
+  age: Age,
+  quote: number,
+  causeId: string | null,
+): Worth | null {
   const economics = catalogue.economics.find((row) => row.design === platform.design);
   const lives = catalogue.lives.filter((row) => row.design === platform.design);
   if (!economics || lives.length === 0) return null;
-  const life = lives.map((row) => ({ id: row.component, name: row.name, shape: row.shape, scaleYears: row.scaleYears, cost: toMajor(row.cost), costVariation: row.costVariation }));
+  const life = lives.map((row) => ({
+    id: row.component,
+    name: row.name,
+    shape: row.shape,
+    scaleYears: row.scaleYears,
+    cost: toMajor(row.cost),
+    costVariation: row.costVariation,
+  }));
   return compareRepairReplace({
     life,
     next: life.map(({ shape, scaleYears, cost, costVariation }) => ({ shape, scaleYears, cost, costVariation })),
@@ -235,29 +367,42 @@ function worthOf(catalogue: Catalogue, platform: Platform, settings: Settings, a
   });
 }
 
-type Body = Pick<Assessment, 'waiting' | 'ranking' | 'steps' | 'cause' | 'causeProbability' | 'parts' | 'sheet' | 'proofs'> & { settings: Settings; now: Instant };
+type Body = Pick<
+  Assessment,
+  'waiting' | 'ranking' | 'steps' | 'cause' | 'causeProbability' | 'parts' | 'sheet' | 'proofs'
+> & { settings: Settings; now: Instant };
 
 const next = (station: Assessment['station'], doNext: DoNext) => ({ station, doNext });
 
 /** Which station is in work, and the one thing to do now. Nothing forces the order: this is a proposal. */
 function stageOf(state: TicketState, body: Body): Pick<Assessment, 'station' | 'doNext'> {
   if (state.closed) return next('done', { kind: 'closed' });
-  if (state.answer?.answer === 'no') return next('proof', state.handedOverAt ? { kind: 'close', outcome: 'declined' } : { kind: 'hand-over' });
+  if (state.answer?.answer === 'no')
+    return next('proof', state.handedOverAt ? { kind: 'close', outcome: 'declined' } : { kind: 'hand-over' });
   if (!state.cause) {
-    const told = state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
+    const told =
+      state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
     if (!told) return next('findings', { kind: 'note-findings' });
     const best = body.steps[0];
-    if (best?.kind === 'check' && body.causeProbability < body.settings.enoughCertainty) return next('findings', { kind: 'step', step: best });
-    return next('findings', body.cause ? { kind: 'decide-cause', causeId: body.cause.id, probability: body.causeProbability } : { kind: 'note-findings' });
+    if (best?.kind === 'check' && body.causeProbability < body.settings.enoughCertainty)
+      return next('findings', { kind: 'step', step: best });
+    return next(
+      'findings',
+      body.cause
+        ? { kind: 'decide-cause', causeId: body.cause.id, probability: body.causeProbability }
+        : { kind: 'note-findings' },
+    );
   }
   const needsParts = body.parts !== null && (body.parts.main !== null || body.parts.companions.length > 0);
-  if (needsParts && state.partsFor !== state.cause.causeId) return next('part', { kind: 'choose-part', causeId: state.cause.causeId });
+  if (needsParts && state.partsFor !== state.cause.causeId)
+    return next('part', { kind: 'choose-part', causeId: state.cause.causeId });
   if (!state.quoted) return next('worth', { kind: 'offer-quote' });
   if (!state.answer || state.answer.answer === 'thinking') return next('worth', { kind: 'ring-customer' });
   const open = unordered(state);
   if (open.length > 0) return next('order', { kind: 'order-parts', count: open.length });
   const coming = awaited(state);
-  if (coming.length > 0) return next('order', { kind: 'await-parts', dueOn: body.waiting.for === 'parts' ? body.waiting.dueOn : null });
+  if (coming.length > 0)
+    return next('order', { kind: 'await-parts', dueOn: body.waiting.for === 'parts' ? body.waiting.dueOn : null });
   if (!state.benchFinishedAt) return next('bench', benchStep(body));
   const failedOrOpen = body.proofs.find((entry) => entry.passed !== true);
   if (failedOrOpen) return next('proof', { kind: 'prove', proof: failedOrOpen.proof });
@@ -266,12 +411,21 @@ function stageOf(state: TicketState, body: Body): Pick<Assessment, 'station' | '
 }
 
 function benchStep(body: Body): DoNext {
-  const step = body.sheet?.sections.flatMap((section) => section.steps).find((entry) => entry.key === body.sheet?.nextKey);
-  if (body.sheet?.waitUntil && body.sheet.waitUntil > body.now) return { kind: 'wait-cure', until: body.sheet.waitUntil };
+  const step = body.sheet?.sections
+    .flatMap((section) => section.steps)
+    .find((entry) => entry.key === body.sheet?.nextKey);
+  if (body.sheet?.waitUntil && body.sheet.waitUntil > body.now)
+    return { kind: 'wait-cure', until: body.sheet.waitUntil };
   return step ? { kind: 'work', key: step.key, title: step.title, minutes: step.minutes } : { kind: 'finish-bench' };
 }
 
-function readyOn(state: TicketState, options: readonly RepairOption[], sheet: WorkSheet | null, today: LocalDate, zone: string): LocalDate | null {
+function readyOn(
+  state: TicketState,
+  options: readonly RepairOption[],
+  sheet: WorkSheet | null,
+  today: LocalDate,
+  zone: string,
+): LocalDate | null {
   if (state.readyToldAt) return localDateOf(state.readyToldAt, zone);
   if (state.benchFinishedAt) return today;
   const chosen = options.find((option) => option.id === state.answer?.optionId) ?? options[0];
@@ -279,7 +433,9 @@ function readyOn(state: TicketState, options: readonly RepairOption[], sheet: Wo
   const coming = awaited(state);
   if (state.parts.length > 0 && unordered(state).length === 0) {
     const wait = Math.ceil(chosen.plan.elapsedHours / 24);
-    const due = coming.map((part) => state.progress[part.requirementId]?.dueOn ?? addDays(today, 10)).reduce(laterOf, today);
+    const due = coming
+      .map((part) => state.progress[part.requirementId]?.dueOn ?? addDays(today, 10))
+      .reduce(laterOf, today);
     const cured = sheet?.waitUntil ? localDateOf(sheet.waitUntil, zone) : today;
     return laterOf(addDays(due, wait + (coming.length > 0 ? 1 : 0)), cured);
   }

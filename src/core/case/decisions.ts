@@ -6,7 +6,13 @@ import type { PricedCandidate } from './pricing';
 type Bought = ChosenPart['buy'][number];
 
 const boughtOf = (candidate: PricedCandidate): Bought[] =>
-  candidate.parts.map(({ part, quantity, offer }) => ({ partId: part.id, partNumber: part.partNumber, description: part.description, quantity, unitPrice: offer?.price ?? null }));
+  candidate.parts.map(({ part, quantity, offer }) => ({
+    partId: part.id,
+    partNumber: part.partNumber,
+    description: part.description,
+    quantity,
+    unitPrice: offer?.price ?? null,
+  }));
 
 /** Other single numbers that do the same: what the order plan may take instead. At most five. */
 const MAX_ALTERNATIVES = 5;
@@ -14,7 +20,10 @@ const MAX_ALTERNATIVES = 5;
 const SURE_ENOUGH = 0.85;
 
 /** What the ticket copies when an option's parts are decided: numbers, descriptions, prices of the day. */
-export function partsChosen(option: Pick<RepairOption, 'picks'>, causeId: string): Extract<TicketEventData, { type: 'parts-chosen' }> {
+export function partsChosen(
+  option: Pick<RepairOption, 'picks'>,
+  causeId: string,
+): Extract<TicketEventData, { type: 'parts-chosen' }> {
   return {
     type: 'parts-chosen',
     causeId,
@@ -29,7 +38,14 @@ export function partsChosen(option: Pick<RepairOption, 'picks'>, causeId: string
         route: candidate.route,
         buy: boughtOf(candidate),
         alternatives: answer.candidates
-          .filter((other) => other !== candidate && other.parts.length === 1 && other.route !== 'kit' && other.position === candidate.position && other.probability >= SURE_ENOUGH)
+          .filter(
+            (other) =>
+              other !== candidate &&
+              other.parts.length === 1 &&
+              other.route !== 'kit' &&
+              other.position === candidate.position &&
+              other.probability >= SURE_ENOUGH,
+          )
           .slice(0, MAX_ALTERNATIVES)
           .flatMap(boughtOf),
       })),
@@ -52,6 +68,12 @@ export function quoteGiven(assessment: Assessment): Extract<TicketEventData, { t
       handsOnMinutes: Math.round(option.handsOnMinutes),
       readyOn: option.readyOn,
     })),
-    worth: worth ? { annualRepair: worth.annualRepair, annualReplace: worth.annualReplace, probabilityRepair: worth.probabilityRepair } : null,
+    worth: worth
+      ? {
+          annualRepair: worth.annualRepair,
+          annualReplace: worth.annualReplace,
+          probabilityRepair: worth.probabilityRepair,
+        }
+      : null,
   };
 }

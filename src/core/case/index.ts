@@ -1,5 +1,13 @@
 export { assess, STATIONS, type Age, type Assessment, type DoNext, type KnowledgeRows, type Station } from './assess';
 export { partsChosen, quoteGiven } from './decisions';
 export { candidateKey, type RepairOption } from './options';
-export { bestOffer, partsOfCause, pricedParts, sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
+export {
+  bestOffer,
+  partsOfCause,
+  pricedParts,
+  sellingPrice,
+  type CauseParts,
+  type PricedAnswer,
+  type PricedCandidate,
+} from './pricing';
 export { defaultSettings, settingsSchema, type Settings } from './settings';

@@ -14,19 +14,47 @@ export type PricedCandidate = FitCandidate & {
   covers: string[];
 };
 
-export type PricedAnswer = { roleId: string; quantity: number; candidates: PricedCandidate[]; problems: FitAnswer['problems']; positions: FitAnswer['positions'] };
+export type PricedAnswer = {
+  roleId: string;
+  quantity: number;
+  candidates: PricedCandidate[];
+  problems: FitAnswer['problems'];
+  positions: FitAnswer['positions'];
+};
 
 /** Cheapest offer that has enough; of equal ones the faster. null when nobody lists it or all are out of stock. */
-export function bestOffer(catalogue: Catalogue, partId: string, quantity: number, currency: string): { offer: Offer; days: number } | null {
+export function bestOffer(
+  catalogue: Catalogue,
+  partId: string,
+  quantity: number,
+  currency: string,
+): { offer: Offer; days: number } | null {
   const choices = catalogue.offers
-    .filter((offer) => offer.partId === partId && offer.price.currency === currency && offer.stock * offer.packQuantity >= quantity)
-    .map((offer) => ({ offer, days: offer.handlingDays + Math.min(...catalogue.shipping_modes.filter((mode) => mode.supplierId === offer.supplierId).map((mode) => mode.transitDays)) }))
+    .filter(
+      (offer) =>
+        offer.partId === partId && offer.price.currency === currency && offer.stock * offer.packQuantity >= quantity,
+    )
+    .map((offer) => ({
+      offer,
+      days:
+        offer.handlingDays +
+        Math.min(
+          ...catalogue.shipping_modes
+            .filter((mode) => mode.supplierId === offer.supplierId)
+            .map((mode) => mode.transitDays),
+        ),
+    }))
     .filter(({ days }) => Number.isFinite(days))
-    .sort((a, b) => a.offer.price.amountMinor / a.offer.packQuantity - b.offer.price.amountMinor / b.offer.packQuantity || a.days - b.days);
+    .sort(
+      (a, b) =>
+        a.offer.price.amountMinor / a.offer.packQuantity - b.offer.price.amountMinor / b.offer.packQuantity ||
+        a.days - b.days,
+    );
   return choices[0] ?? null;
 }
 
-export const sellingPrice = (cost: Money, settings: Settings): Money => addMoney(cost, shareOfMoney(cost, settings.partsMarkupBasisPoints));
+export const sellingPrice = (cost: Money, settings: Settings): Money =>
+  addMoney(cost, shareOfMoney(cost, settings.partsMarkupBasisPoints));
 
 function price(catalogue: Catalogue, candidate: FitCandidate, settings: Settings): PricedCandidate {
   const byId = keyBy(catalogue.parts, (part) => part.id);
@@ -36,31 +64,81 @@ function price(catalogue: Catalogue, candidate: FitCandidate, settings: Settings
     const part = byId.get(partId);
     const best = bestOffer(catalogue, partId, quantity, settings.currency);
     days = best && days !== null ? Math.max(days, best.days) : null;
-    cost = best && cost ? addMoney(cost, timesMoney(best.offer.price, Math.ceil(quantity / best.offer.packQuantity))) : null;
+    cost =
+      best && cost ? addMoney(cost, timesMoney(best.offer.price, Math.ceil(quantity / best.offer.packQuantity))) : null;
     return part ? [{ part, quantity, offer: best?.offer ?? null }] : [];
   });
-  const inside = catalogue.relations.filter((relation) => relation.kind === 'contains' && candidate.buy.some(({ partId }) => partId === relation.fromPartId));
-  return { ...candidate, parts, cost, price: cost ? sellingPrice(cost, settings) : null, days, covers: inside.map((relation) => relation.toPartId) };
+  const inside = catalogue.relations.filter(
+    (relation) => relation.kind === 'contains' && candidate.buy.some(({ partId }) => partId === relation.fromPartId),
+  );
+  return {
+    ...candidate,
+    parts,
+    cost,
+    price: cost ? sellingPrice(cost, settings) : null,
+    days,
+    covers: inside.map((relation) => relation.toPartId),
+  };
 }
 
-export type PartQuestion = { models: readonly { modelId: string; probability: number }[]; serial: string | null; today: string };
+export type PartQuestion = {
+  models: readonly { modelId: string; probability: number }[];
+  serial: string | null;
+  today: string;
+};
 
 /** The numbers for one role with their prices, best fit first; of equal fits the buyable and the cheaper first. */
-export function pricedParts(catalogue: Catalogue, question: PartQuestion, roleId: string, quantity: number, position: Cause['position'], settings: Settings): PricedAnswer {
-  const answer = partsFor(catalogue, { models: question.models, roleId, position, ...(question.serial ? { serial: question.serial } : {}), today: question.today });
-  const scaled = answer.candidates.map((candidate) => ({ ...candidate, buy: candidate.buy.map((entry) => ({ ...entry, quantity: entry.quantity * quantity })) }));
+export function pricedParts(
+  catalogue: Catalogue,
+  question: PartQuestion,
+  roleId: string,
+  quantity: number,
+  position: Cause['position'],
+  settings: Settings,
+): PricedAnswer {
+  const answer = partsFor(catalogue, {
+    models: question.models,
+    roleId,
+    position,
+    ...(question.serial ? { serial: question.serial } : {}),
+    today: question.today,
+  });
+  const scaled = answer.candidates.map((candidate) => ({
+    ...candidate,
+    buy: candidate.buy.map((entry) => ({ ...entry, quantity: entry.quantity * quantity })),
+  }));
   const candidates = scaled.map((candidate) => price(catalogue, candidate, settings));
-  const buyable = [...candidates.filter((candidate) => candidate.cost !== null), ...candidates.filter((candidate) => candidate.cost === null)];
+  const buyable = [
+    ...candidates.filter((candidate) => candidate.cost !== null),
+    ...candidates.filter((candidate) => candidate.cost === null),
+  ];
   return { roleId, quantity, candidates: buyable, problems: answer.problems, positions: answer.positions };
 }
 
-export type CauseParts = { main: PricedAnswer | null; companions: PricedAnswer[]; costMajor: number; complete: boolean };
+export type CauseParts = {
+  main: PricedAnswer | null;
+  companions: PricedAnswer[];
+  costMajor: number;
+  complete: boolean;
+};
 
 /** The part a cause needs and what goes with it. costMajor: purchase price of the first choices, major units; unknown prices count 0 and `complete` is false. */
-export function partsOfCause(catalogue: Catalogue, question: PartQuestion, cause: Cause, settings: Settings): CauseParts {
+export function partsOfCause(
+  catalogue: Catalogue,
+  question: PartQuestion,
+  cause: Cause,
+  settings: Settings,
+): CauseParts {
   const main = cause.roleId ? pricedParts(catalogue, question, cause.roleId, 1, cause.position, settings) : null;
-  const companions = cause.companions.map(({ id, quantity }) => pricedParts(catalogue, question, id, quantity, 'any', settings));
+  const companions = cause.companions.map(({ id, quantity }) =>
+    pricedParts(catalogue, question, id, quantity, 'any', settings),
+  );
   const all = [...(main ? [main] : []), ...companions];
   const firsts = all.map((answer) => answer.candidates[0]?.cost ?? null);
-  return { main, companions, costMajor: firsts.reduce((sum, cost) => sum + (cost ? toMajor(cost) : 0), 0), complete: firsts.every((cost) => cost !== null) };
+  return {
+    main,
+    companions,
+    costMajor: firsts.reduce((sum, cost) => sum + (cost ? toMajor(cost) : 0), 0),
+    complete: firsts.every((cost) => cost !== null),
+  };
 }

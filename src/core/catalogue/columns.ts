@@ -3,7 +3,13 @@ import { parseMoney, z, type Money } from '../units';
 /** Column types of the data package. Each is a parser from the cell's text and carries its Table Schema type as metadata. */
 const issue = (message: string) => ({ code: 'custom' as const, message, input: undefined });
 
-export const text = () => z.string().trim().min(1, 'is empty').max(2000, 'is longer than 2,000 characters').meta({ type: 'string', required: true });
+export const text = () =>
+  z
+    .string()
+    .trim()
+    .min(1, 'is empty')
+    .max(2000, 'is longer than 2,000 characters')
+    .meta({ type: 'string', required: true });
 
 /** Empty cells read as undefined. */
 export const maybeText = () =>
@@ -53,7 +59,9 @@ export const maybeNumber = (bounds: Bounds = {}) =>
 export const share = () => number({ min: 0, max: 1 });
 
 export const choice = <const T extends readonly [string, ...string[]]>(options: T) =>
-  z.enum(options, { error: (found) => `"${String(found.input).slice(0, 40)}" is none of: ${options.join(', ')}` }).meta({ type: 'string', required: true, options });
+  z
+    .enum(options, { error: (found) => `"${String(found.input).slice(0, 40)}" is none of: ${options.join(', ')}` })
+    .meta({ type: 'string', required: true, options });
 
 /** Words separated by spaces; empty reads as []. */
 export const list = () =>
@@ -120,12 +128,6 @@ export const maybeDay = () =>
       return z.NEVER;
     })
     .meta({ type: 'date' });
-
-export const yesNo = () =>
-  z
-    .enum(['yes', 'no'], { error: 'is neither yes nor no' })
-    .transform((value) => value === 'yes')
-    .meta({ type: 'string', required: true, options: ['yes', 'no'] });
 
 /** "12.50 EUR". */
 export const price = () =>

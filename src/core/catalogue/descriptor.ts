@@ -19,8 +19,15 @@ export function packageDescriptor(name: string, title: string) {
           fields: Object.entries(columns.shape).map(([column, schema]) => {
             const meta = schema.meta() ?? {};
             const options = Array.isArray(meta['options']) ? meta['options'] : undefined;
-            const constraints = { ...(meta['required'] ? { required: true } : {}), ...(options ? { enum: options } : {}) };
-            return { name: column, type: String(meta['type'] ?? 'string'), ...(Object.keys(constraints).length ? { constraints } : {}) };
+            const constraints = {
+              ...(meta['required'] ? { required: true } : {}),
+              ...(options ? { enum: options } : {}),
+            };
+            return {
+              name: column,
+              type: String(meta['type'] ?? 'string'),
+              ...(Object.keys(constraints).length ? { constraints } : {}),
+            };
           }),
           primaryKey: [...key],
           foreignKeys: Object.entries(refs)

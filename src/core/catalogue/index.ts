@@ -1,6 +1,13 @@
 export { packageDescriptor } from './descriptor';
 export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
-export { createPackageReader, MAX_PROBLEMS, readPackage, type PackageFile, type PackageReader, type Problem } from './packageReader';
+export {
+  createPackageReader,
+  MAX_PROBLEMS,
+  readPackage,
+  type PackageFile,
+  type PackageReader,
+  type Problem,
+} from './packageReader';
 export {
   emptyCatalogue,
   isTableName,

@@ -1,5 +1,16 @@
 import { groupBy, keyBy } from '../units';
-import type { Catalogue, Cause, Check, CodeMeaning, Finding, Limit, Operation, Outcome, Platform, Proof } from './tables';
+import type {
+  Catalogue,
+  Cause,
+  Check,
+  CodeMeaning,
+  Finding,
+  Limit,
+  Operation,
+  Outcome,
+  Platform,
+  Proof,
+} from './tables';
 
 /** What is known about one platform: the rows of its design, with the platform's own rows in their place. */
 export type Knowledge = {
@@ -16,9 +27,13 @@ export type Knowledge = {
   outcomeLikelihood: (causeId: string, checkId: string, outcomeId: string) => number;
 };
 
-const applies = (designs: readonly string[], tags: readonly string[]): boolean => designs.includes('all') || designs.some((design) => tags.includes(design));
+const applies = (designs: readonly string[], tags: readonly string[]): boolean =>
+  designs.includes('all') || designs.some((design) => tags.includes(design));
 
-function withOverrides<T extends { id: string; designs: string[]; platformId?: string | undefined }>(rows: readonly T[], platform: Platform): T[] {
+function withOverrides<T extends { id: string; designs: string[]; platformId?: string | undefined }>(
+  rows: readonly T[],
+  platform: Platform,
+): T[] {
   const general = rows.filter((row) => row.platformId === undefined && applies(row.designs, platform.tags));
   const own = keyBy(
     rows.filter((row) => row.platformId === platform.id),
@@ -56,8 +71,12 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform): Knowledg
     limits: withOverrides(catalogue.limits, platform),
     proofs: catalogue.proofs.filter((proof) => applies(proof.designs, platform.tags)),
     codes: catalogue.codes.filter((code) => code.makerId === platform.makerId),
-    findingLikelihood: (causeId, findingId) => clamp(findingP.get(`${causeId} ${findingId}`) ?? backgrounds.get(findingId)?.background ?? BARE_MINIMUM),
-    outcomeLikelihood: (causeId, checkId, outcomeId) => outcomeP.get(`${causeId} ${checkId} ${outcomeId}`) ?? outcomeP.get(`${OTHER_CAUSE} ${checkId} ${outcomeId}`) ?? BARE_MINIMUM,
+    findingLikelihood: (causeId, findingId) =>
+      clamp(findingP.get(`${causeId} ${findingId}`) ?? backgrounds.get(findingId)?.background ?? BARE_MINIMUM),
+    outcomeLikelihood: (causeId, checkId, outcomeId) =>
+      outcomeP.get(`${causeId} ${checkId} ${outcomeId}`) ??
+      outcomeP.get(`${OTHER_CAUSE} ${checkId} ${outcomeId}`) ??
+      BARE_MINIMUM,
   };
 }
 
@@ -71,7 +90,9 @@ function outcomeTable(catalogue: Catalogue, checks: Knowledge['checks']): Map<st
     const put = (causeId: string, masses: number[]) => {
       const floored = masses.map((mass) => Math.max(BARE_MINIMUM, mass));
       const total = floored.reduce((sum, mass) => sum + mass, 0);
-      check.outcomes.forEach((outcome, index) => table.set(`${causeId} ${check.id} ${outcome.id}`, (floored[index] ?? 0) / total));
+      check.outcomes.forEach((outcome, index) =>
+        table.set(`${causeId} ${check.id} ${outcome.id}`, (floored[index] ?? 0) / total),
+      );
     };
     put(OTHER_CAUSE, background);
     for (const [causeId, rows] of byCause) {

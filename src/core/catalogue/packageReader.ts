@@ -47,7 +47,14 @@ export function createPackageReader(): PackageReader {
 
   const report = (file: string, row: number | null, column: string | null, value: unknown, why: string) => {
     if (problems.length >= MAX_PROBLEMS) overflow += 1;
-    else problems.push({ file, row, column, value: value === undefined || value === null ? null : String(value).slice(0, 80), why });
+    else
+      problems.push({
+        file,
+        row,
+        column,
+        value: value === undefined || value === null ? null : String(value).slice(0, 80),
+        why,
+      });
   };
 
   const refer = (table: TableName, column: string, file: string, row: number, value: unknown) => {
@@ -65,20 +72,41 @@ export function createPackageReader(): PackageReader {
       try {
         raw = JSON.parse(text);
       } catch {
-        report('datapackage.json', null, null, text.slice(0, 40), 'is not JSON. Nothing was read; export the package again.');
+        report(
+          'datapackage.json',
+          null,
+          null,
+          text.slice(0, 40),
+          'is not JSON. Nothing was read; export the package again.',
+        );
         return [];
       }
       const read = descriptor.safeParse(raw);
       if (!read.success) {
-        report('datapackage.json', null, read.error.issues[0]?.path.join('.') ?? null, null, 'is not a Data Package descriptor: it needs "resources" with "name" and "path".');
+        report(
+          'datapackage.json',
+          null,
+          read.error.issues[0]?.path.join('.') ?? null,
+          null,
+          'is not a Data Package descriptor: it needs "resources" with "name" and "path".',
+        );
         return [];
       }
       const plan: ResourcePlan = [];
       for (const resource of read.data.resources) {
         if (isTableName(resource.name)) plan.push({ table: resource.name, path: resource.path });
-        else report('datapackage.json', null, 'name', resource.name, 'is not a table that Sorter knows (docs/formats.md lists them).');
+        else
+          report(
+            'datapackage.json',
+            null,
+            'name',
+            resource.name,
+            'is not a table that Sorter knows (docs/formats.md lists them).',
+          );
       }
-      for (const name of tableNames) if (!plan.some((entry) => entry.table === name)) report('datapackage.json', null, 'resources', name, 'is missing from the package.');
+      for (const name of tableNames)
+        if (!plan.some((entry) => entry.table === name))
+          report('datapackage.json', null, 'resources', name, 'is missing from the package.');
       return tableNames.flatMap((name) => plan.filter((entry) => entry.table === name));
     },
 
@@ -102,27 +130,53 @@ export function createPackageReader(): PackageReader {
       const key = spec.key.map((column) => String(values[column] ?? '')).join('\u0001');
       const known = keys.get(table);
       if (known?.has(key)) {
-        report(path, rowNumber, spec.key.join('+'), spec.key.map((column) => values[column] ?? '').join(' '), 'stands in this file twice.');
+        report(
+          path,
+          rowNumber,
+          spec.key.join('+'),
+          spec.key.map((column) => values[column] ?? '').join(' '),
+          'stands in this file twice.',
+        );
         return null;
       }
       known?.add(key);
       if (typeof values['id'] === 'string') ids.get(table)?.add(values['id']);
-      for (const [column, target] of Object.entries<string>(spec.refs)) if (isTableName(target)) refer(target, column, path, rowNumber, values[column]);
+      for (const [column, target] of Object.entries<string>(spec.refs))
+        if (isTableName(target)) refer(target, column, path, rowNumber, values[column]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
         const from = String(values['fromPartId']);
-        successors.set(from, [...(successors.get(from) ?? []), { to: String(values['toPartId']), file: path, row: rowNumber }]);
+        successors.set(from, [
+          ...(successors.get(from) ?? []),
+          { to: String(values['toPartId']), file: path, row: rowNumber },
+        ]);
       }
       if (table === 'fits' && (values['modelId'] === undefined) === (values['platformId'] === undefined))
-        report(path, rowNumber, 'modelId', values['modelId'], 'a fit names either a model or a platform, not both or neither.');
+        report(
+          path,
+          rowNumber,
+          'modelId',
+          values['modelId'],
+          'a fit names either a model or a platform, not both or neither.',
+        );
       return rowOf(table, read.data);
     },
 
     finish() {
       for (const reference of pending)
         if (!ids.get(reference.table)?.has(reference.value))
-          report(reference.file, reference.row, reference.column, reference.value, `does not exist in ${reference.table}.`);
-      for (const circle of supersessionCircles(successors)) report(circle.file, circle.row, 'toPartId', circle.part, 'this supersession leads back to where it began.');
-      const last = overflow > 0 ? [{ file: '', row: null, column: null, value: null, why: `${overflow} more problems are not listed.` }] : [];
+          report(
+            reference.file,
+            reference.row,
+            reference.column,
+            reference.value,
+            `does not exist in ${reference.table}.`,
+          );
+      for (const circle of supersessionCircles(successors))
+        report(circle.file, circle.row, 'toPartId', circle.part, 'this supersession leads back to where it began.');
+      const last =
+        overflow > 0
+          ? [{ file: '', row: null, column: null, value: null, why: `${overflow} more problems are not listed.` }]
+          : [];
       return [...problems, ...last];
     },
 
@@ -133,7 +187,9 @@ export function createPackageReader(): PackageReader {
 // The parsed row has the table's own type; TypeScript cannot follow the index into the table of schemas.
 const rowOf = <T extends TableName>(_table: T, value: unknown): Row<T> => value as Row<T>;
 
-function supersessionCircles(successors: Map<string, { to: string; file: string; row: number }[]>): { part: string; file: string; row: number }[] {
+function supersessionCircles(
+  successors: Map<string, { to: string; file: string; row: number }[]>,
+): { part: string; file: string; row: number }[] {
   const state = new Map<string, 'open' | 'done'>();
   const circles: { part: string; file: string; row: number }[] = [];
   for (const start of successors.keys()) {
@@ -163,12 +219,30 @@ export function readPackage(files: readonly PackageFile[]): { catalogue: Catalog
   const catalogue = emptyCatalogue();
   const find = (path: string) => files.find((file) => file.path === path || file.path.endsWith(`/${path}`));
   const description = find('datapackage.json');
-  if (!description) return { catalogue, problems: [{ file: 'datapackage.json', row: null, column: null, value: null, why: 'is missing: this is not a catalogue package.' }] };
+  if (!description)
+    return {
+      catalogue,
+      problems: [
+        {
+          file: 'datapackage.json',
+          row: null,
+          column: null,
+          value: null,
+          why: 'is missing: this is not a catalogue package.',
+        },
+      ],
+    };
   const extra: Problem[] = [];
   for (const { table, path } of reader.describe(description.text)) {
     const file = find(path);
     if (!file) {
-      extra.push({ file: path, row: null, column: null, value: null, why: 'is named in datapackage.json but is not in the package.' });
+      extra.push({
+        file: path,
+        row: null,
+        column: null,
+        value: null,
+        why: 'is named in datapackage.json but is not in the package.',
+      });
       continue;
     }
     const parsed = Papa.parse<Record<string, string>>(file.text, { header: true, skipEmptyLines: true });

@@ -1,5 +1,20 @@
 import { z } from '../units';
-import { choice, day, list, maybeDay, maybeNumber, maybePrice, maybeText, needs, number, price, quantities, sentences, share, text, yesNo } from './columns';
+import {
+  choice,
+  day,
+  list,
+  maybeDay,
+  maybeNumber,
+  maybePrice,
+  maybeText,
+  needs,
+  number,
+  price,
+  quantities,
+  sentences,
+  share,
+  text,
+} from './columns';
 
 /** Tags of a design by which knowledge is addressed; a platform carries several (F, F-BB …). */
 export const POSITIONS = ['any', 'front', 'rear', 'left', 'right', 'hot', 'cold'] as const;
@@ -11,9 +26,20 @@ export const MACHINE_STATES = ['isolated', 'energised'] as const;
  */
 export const tables = {
   makers: { columns: z.object({ id: text(), name: text() }), key: ['id'], refs: {} },
-  badges: { columns: z.object({ id: text(), name: text(), makerId: text() }), key: ['id'], refs: { makerId: 'makers' } },
+  badges: {
+    columns: z.object({ id: text(), name: text(), makerId: text() }),
+    key: ['id'],
+    refs: { makerId: 'makers' },
+  },
   serial_schemes: {
-    columns: z.object({ id: text(), makerId: text(), pattern: text(), yearSymbols: text(), firstYear: number({ whole: true, min: 1950, max: 2100 }), note: maybeText() }),
+    columns: z.object({
+      id: text(),
+      makerId: text(),
+      pattern: text(),
+      yearSymbols: text(),
+      firstYear: number({ whole: true, min: 1950, max: 2100 }),
+      note: maybeText(),
+    }),
     key: ['id'],
     refs: { makerId: 'makers' },
   },
@@ -48,7 +74,11 @@ export const tables = {
     key: ['id'],
     refs: { badgeId: 'badges', makerId: 'makers', platformId: 'platforms' },
   },
-  roles: { columns: z.object({ id: text(), name: text(), weighs: maybeText(), carryOver: sentences(), prepare: sentences() }), key: ['id'], refs: {} },
+  roles: {
+    columns: z.object({ id: text(), name: text(), weighs: maybeText(), carryOver: sentences(), prepare: sentences() }),
+    key: ['id'],
+    refs: {},
+  },
   role_properties: {
     columns: z.object({
       roleId: text(),
@@ -81,7 +111,11 @@ export const tables = {
     key: ['id'],
     refs: { roleId: 'roles' },
   },
-  part_properties: { columns: z.object({ partId: text(), property: text(), value: text() }), key: ['partId', 'property'], refs: { partId: 'parts' } },
+  part_properties: {
+    columns: z.object({ partId: text(), property: text(), value: text() }),
+    key: ['partId', 'property'],
+    refs: { partId: 'parts' },
+  },
   fits: {
     columns: z.object({
       id: text(),
@@ -116,7 +150,14 @@ export const tables = {
     refs: {},
   },
   shipping_modes: {
-    columns: z.object({ id: text(), supplierId: text(), name: text(), fee: price(), freeOver: maybePrice(), transitDays: number({ whole: true, min: 0, max: 90 }) }),
+    columns: z.object({
+      id: text(),
+      supplierId: text(),
+      name: text(),
+      fee: price(),
+      freeOver: maybePrice(),
+      transitDays: number({ whole: true, min: 0, max: 90 }),
+    }),
     key: ['id'],
     refs: { supplierId: 'suppliers' },
   },
@@ -177,7 +218,14 @@ export const tables = {
     refs: { roleId: 'roles', companions: 'roles', platformId: 'platforms' },
   },
   findings: {
-    columns: z.object({ id: text(), designs: list(), group: text(), text: text(), threeWords: text(), background: share() }),
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      group: text(),
+      text: text(),
+      threeWords: text(),
+      background: share(),
+    }),
     key: ['id'],
     refs: {},
   },
@@ -255,7 +303,16 @@ export const tables = {
     refs: {},
   },
   lives: {
-    columns: z.object({ design: text(), component: text(), name: text(), causeId: maybeText(), shape: number({ min: 0.5, max: 12 }), scaleYears: number({ min: 0.1, max: 200 }), cost: price(), costVariation: number({ min: 0, max: 3 }) }),
+    columns: z.object({
+      design: text(),
+      component: text(),
+      name: text(),
+      causeId: maybeText(),
+      shape: number({ min: 0.5, max: 12 }),
+      scaleYears: number({ min: 0.1, max: 200 }),
+      cost: price(),
+      costVariation: number({ min: 0, max: 3 }),
+    }),
     key: ['design', 'component'],
     refs: {},
   },

@@ -1,4 +1,11 @@
 export { beliefsAfter, nextAction, rankActions } from './nextAction';
 export { buildProblem, nextSteps, type NextStep, type StepCosts } from './nextSteps';
 export type { RankedAction, TroubleshootingAction, TroubleshootingEvidence, TroubleshootingProblem } from './problem';
-export { priorsOf, rankCauses, type CauseRanking, type Evidence, type PriorFactors, type RankedCause } from './rankCauses';
+export {
+  priorsOf,
+  rankCauses,
+  type CauseRanking,
+  type Evidence,
+  type PriorFactors,
+  type RankedCause,
+} from './rankCauses';

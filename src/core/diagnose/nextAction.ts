@@ -8,8 +8,12 @@ const accessCost = (problem: TroubleshootingProblem, needs: readonly number[], o
 
 const withOpen = (open: ReadonlySet<number>, needs: readonly number[]): Set<number> => new Set([...open, ...needs]);
 
-const afterOutcome = (problem: TroubleshootingProblem, beliefs: readonly number[], check: number, outcome: number): number[] =>
-  beliefs.map((p, fault) => p * (problem.checks[check]?.outcomes[fault]?.[outcome] ?? 0));
+const afterOutcome = (
+  problem: TroubleshootingProblem,
+  beliefs: readonly number[],
+  check: number,
+  outcome: number,
+): number[] => beliefs.map((p, fault) => p * (problem.checks[check]?.outcomes[fault]?.[outcome] ?? 0));
 
 const afterFailedFix = (problem: TroubleshootingProblem, beliefs: readonly number[], fix: number): number[] =>
   beliefs.map((p, fault) => p * (1 - (problem.fixes[fix]?.cure[fault] ?? 0)));
@@ -17,19 +21,29 @@ const afterFailedFix = (problem: TroubleshootingProblem, beliefs: readonly numbe
 const mass = (values: readonly number[]) => values.reduce((total, value) => total + value, 0);
 
 /** prior × outcomes × (1 − cure) of failed fixes, normalised: exact. Evidence of zero mass falls back to the prior. O(faults × evidence). */
-export function beliefsAfter(problem: TroubleshootingProblem, evidence: TroubleshootingEvidence): { beliefs: number[]; contradictory: boolean } {
+export function beliefsAfter(
+  problem: TroubleshootingProblem,
+  evidence: TroubleshootingEvidence,
+): { beliefs: number[]; contradictory: boolean } {
   let beliefs = normalise(problem.prior);
   for (const { check, outcome } of evidence.checks) beliefs = afterOutcome(problem, beliefs, check, outcome);
   for (const fix of evidence.fixes) beliefs = afterFailedFix(problem, beliefs, fix);
   const total = mass(beliefs);
-  return total > 0 ? { beliefs: normalise(beliefs), contradictory: false } : { beliefs: normalise(problem.prior), contradictory: true };
+  return total > 0
+    ? { beliefs: normalise(beliefs), contradictory: false }
+    : { beliefs: normalise(problem.prior), contradictory: true };
 }
 
 function stateAfter(problem: TroubleshootingProblem, evidence: TroubleshootingEvidence): State {
   const open = new Set<number>();
   for (const { check } of evidence.checks) for (const id of problem.checks[check]?.access ?? []) open.add(id);
   for (const fix of evidence.fixes) for (const id of problem.fixes[fix]?.access ?? []) open.add(id);
-  return { beliefs: beliefsAfter(problem, evidence).beliefs, open, checked: new Set(evidence.checks.map(({ check }) => check)), fixed: new Set(evidence.fixes) };
+  return {
+    beliefs: beliefsAfter(problem, evidence).beliefs,
+    open,
+    checked: new Set(evidence.checks.map(({ check }) => check)),
+    fixed: new Set(evidence.fixes),
+  };
 }
 
 /**
@@ -79,15 +93,29 @@ function fixesOnly(problem: TroubleshootingProblem, state: State): { cost: numbe
  * (value of information), after Heckerman, Breese & Rommelse (1995). Cheapest first; 'escalate' is always among them.
  * O(checks × outcomes × fixes² × faults).
  */
-export function rankActions(problem: TroubleshootingProblem, evidence: TroubleshootingEvidence): { ranked: RankedAction[]; beliefs: number[]; withoutChecks: number } {
+export function rankActions(
+  problem: TroubleshootingProblem,
+  evidence: TroubleshootingEvidence,
+): { ranked: RankedAction[]; beliefs: number[]; withoutChecks: number } {
   const state = stateAfter(problem, evidence);
   const ranked: RankedAction[] = [{ action: { kind: 'escalate' }, expectedCost: problem.escalate }];
   problem.fixes.forEach((fix, id) => {
     if (state.fixed.has(id)) return;
     const cure = state.beliefs.reduce((sum, p, fault) => sum + p * (fix.cure[fault] ?? 0), 0);
     const failed = normalise(afterFailedFix(problem, state.beliefs, id));
-    const rest = cure >= 1 - 1e-12 ? 0 : fixesOnly(problem, { ...state, beliefs: failed, open: withOpen(state.open, fix.access), fixed: new Set(state.fixed).add(id) }).cost;
-    ranked.push({ action: { kind: 'fix', id }, expectedCost: fix.cost + accessCost(problem, fix.access, state.open) + (1 - cure) * rest });
+    const rest =
+      cure >= 1 - 1e-12
+        ? 0
+        : fixesOnly(problem, {
+            ...state,
+            beliefs: failed,
+            open: withOpen(state.open, fix.access),
+            fixed: new Set(state.fixed).add(id),
+          }).cost;
+    ranked.push({
+      action: { kind: 'fix', id },
+      expectedCost: fix.cost + accessCost(problem, fix.access, state.open) + (1 - cure) * rest,
+    });
   });
   problem.checks.forEach((check, id) => {
     if (state.checked.has(id)) return;
@@ -106,8 +134,15 @@ export function rankActions(problem: TroubleshootingProblem, evidence: Troublesh
 }
 
 /** The action with the least expected cost by one step of look-ahead. `beliefs` are exact; `expectedCost` is that of the policy, an upper bound of the optimum. */
-export function nextAction(problem: TroubleshootingProblem, evidence: TroubleshootingEvidence): { action: TroubleshootingAction; beliefs: number[]; expectedCost: number } {
+export function nextAction(
+  problem: TroubleshootingProblem,
+  evidence: TroubleshootingEvidence,
+): { action: TroubleshootingAction; beliefs: number[]; expectedCost: number } {
   const { ranked, beliefs } = rankActions(problem, evidence);
   const best = ranked[0];
-  return { action: best?.action ?? { kind: 'escalate' }, beliefs, expectedCost: best?.expectedCost ?? problem.escalate };
+  return {
+    action: best?.action ?? { kind: 'escalate' },
+    beliefs,
+    expectedCost: best?.expectedCost ?? problem.escalate,
+  };
 }

@@ -44,7 +44,8 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
   const prior = posteriorWithoutChecks(knowledge, evidence, costs);
   const done = new Set(costs.open);
   /** null where the platform has no way to it: such a check or fix is never proposed. */
-  const closure = (goals: readonly (string | readonly string[])[]) => chooseWay(knowledge.operations, goals, done)?.order ?? null;
+  const closure = (goals: readonly (string | readonly string[])[]) =>
+    chooseWay(knowledge.operations, goals, done)?.order ?? null;
   const accessIds = knowledge.operations.map((operation) => operation.id);
   const position = new Map(accessIds.map((id, index) => [id, index]));
   const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((at) => at >= 0);
@@ -58,14 +59,19 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
       return {
         cost: way ? check.minutes * costs.perMinute : UNREACHABLE,
         access: positions((way ?? []).map((operation) => operation.id)),
-        outcomes: faults.map((fault) => check.outcomes.map((outcome) => knowledge.outcomeLikelihood(fault, check.id, outcome.id))),
+        outcomes: faults.map((fault) =>
+          check.outcomes.map((outcome) => knowledge.outcomeLikelihood(fault, check.id, outcome.id)),
+        ),
       };
     }),
     fixes: knowledge.causes.map((cause, index) => {
       const way = closure(cause.operations) ?? [];
       const work = way.filter((operation) => operation.kind === 'work');
       return {
-        cost: (way.length ? 0 : UNREACHABLE) + costs.parts(cause.id) + work.reduce((sum, operation) => sum + operation.stripMinutes + operation.refitMinutes, 0) * costs.perMinute,
+        cost:
+          (way.length ? 0 : UNREACHABLE) +
+          costs.parts(cause.id) +
+          work.reduce((sum, operation) => sum + operation.stripMinutes + operation.refitMinutes, 0) * costs.perMinute,
         access: positions(way.filter((operation) => operation.kind === 'access').map((operation) => operation.id)),
         cure: faults.map((_, fault) => (fault === index ? cause.cure : 0)),
       };
@@ -81,7 +87,9 @@ function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs:
   const ranking = rankCauses(knowledge, { ...evidence, outcomes: [] }, costs.priors);
   const byCause = new Map(ranking.causes.map((entry) => [entry.causeId, entry.probability]));
   const fallback = priorsOf(knowledge, costs.priors);
-  return [...knowledge.causes.map((cause) => cause.id), OTHER_CAUSE].map((id, index) => byCause.get(id) ?? fallback[index] ?? 0);
+  return [...knowledge.causes.map((cause) => cause.id), OTHER_CAUSE].map(
+    (id, index) => byCause.get(id) ?? fallback[index] ?? 0,
+  );
 }
 
 const MAX_STEPS = 8;
@@ -99,36 +107,70 @@ export function nextSteps(knowledge: Knowledge, evidence: Evidence, costs: StepC
   });
   const past = { checks: done, fixes: [] };
   const { ranked, beliefs, withoutChecks } = rankActions(problem, past);
-  const open = new Set([...costs.open, ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((at) => accessIds[at] ?? ''))]);
+  const open = new Set([
+    ...costs.open,
+    ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((at) => accessIds[at] ?? '')),
+  ]);
   const byId = keyBy(knowledge.operations, (operation) => operation.id);
   const failed = new Set(evidence.failedFixes);
 
   const accessOf = (needs: readonly number[]) => {
     const opens = unique(needs.map((at) => accessIds[at] ?? '').filter((id) => id !== '' && !open.has(id)));
-    return { opens, accessMinutes: opens.reduce((sum, id) => sum + (byId.get(id)?.stripMinutes ?? 0) + (byId.get(id)?.refitMinutes ?? 0), 0) };
+    return {
+      opens,
+      accessMinutes: opens.reduce(
+        (sum, id) => sum + (byId.get(id)?.stripMinutes ?? 0) + (byId.get(id)?.refitMinutes ?? 0),
+        0,
+      ),
+    };
   };
 
   return ranked
     .map(({ action, expectedCost }): NextStep | null => {
       const base = { expectedCost, withoutChecks, outcomes: [], cures: 0 };
-      if (action.kind === 'escalate') return { ...base, kind: 'escalate', id: '', minutes: 0, accessMinutes: 0, opens: [] };
+      if (action.kind === 'escalate')
+        return { ...base, kind: 'escalate', id: '', minutes: 0, accessMinutes: 0, opens: [] };
       if (action.kind === 'fix') {
         const cause = knowledge.causes[action.id];
         const spec = problem.fixes[action.id];
         if (!cause || !spec || failed.has(cause.id)) return null;
         const minutes = (spec.cost - costs.parts(cause.id)) / costs.perMinute;
-        return { ...base, kind: 'fix', id: cause.id, minutes, ...accessOf(spec.access), cures: (beliefs[action.id] ?? 0) * cause.cure };
+        return {
+          ...base,
+          kind: 'fix',
+          id: cause.id,
+          minutes,
+          ...accessOf(spec.access),
+          cures: (beliefs[action.id] ?? 0) * cause.cure,
+        };
       }
       const check = knowledge.checks[action.id];
       const spec = problem.checks[action.id];
       if (!check || !spec) return null;
       const outcomes = check.outcomes.map((outcome, at) => {
-        const after = beliefsAfter(problem, { checks: [...past.checks, { check: action.id, outcome: at }], fixes: [] }).beliefs;
+        const after = beliefsAfter(problem, {
+          checks: [...past.checks, { check: action.id, outcome: at }],
+          fixes: [],
+        }).beliefs;
         const lead = after.reduce((best, p, fault) => (p > (after[best] ?? 0) ? fault : best), 0);
         const probability = beliefs.reduce((sum, p, fault) => sum + p * (spec.outcomes[fault]?.[at] ?? 0), 0);
-        return { outcomeId: outcome.id, text: outcome.text, probability, leadsTo: knowledge.causes[lead]?.id ?? OTHER_CAUSE, leadProbability: after[lead] ?? 0 };
+        return {
+          outcomeId: outcome.id,
+          text: outcome.text,
+          probability,
+          leadsTo: knowledge.causes[lead]?.id ?? OTHER_CAUSE,
+          leadProbability: after[lead] ?? 0,
+        };
       });
-      return { ...base, kind: 'check', id: check.id, minutes: check.minutes, ...accessOf(spec.access), check, outcomes };
+      return {
+        ...base,
+        kind: 'check',
+        id: check.id,
+        minutes: check.minutes,
+        ...accessOf(spec.access),
+        check,
+        outcomes,
+      };
     })
     .filter((step): step is NextStep => step !== null && step.expectedCost < UNREACHABLE)
     .slice(0, MAX_STEPS);

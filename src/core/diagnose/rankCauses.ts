@@ -25,7 +25,11 @@ export type PriorFactors = { causeFactor?: ((causeId: string) => number) | undef
 /** Before any evidence, 4 % of machines have something that no list names. */
 const OTHER_PRIOR = 0.04;
 
-type Item = { kind: 'finding' | 'outcome' | 'failed-fix'; id: string; p: (causeId: string, cause: Cause | null) => number };
+type Item = {
+  kind: 'finding' | 'outcome' | 'failed-fix';
+  id: string;
+  p: (causeId: string, cause: Cause | null) => number;
+};
 
 function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
   const findings = evidence.findings.map(({ findingId, present }): Item => ({
@@ -36,15 +40,25 @@ function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
       return present ? p : 1 - p;
     },
   }));
-  const outcomes = evidence.outcomes.map(({ checkId, outcomeId }): Item => ({ kind: 'outcome', id: `${checkId} ${outcomeId}`, p: (causeId) => knowledge.outcomeLikelihood(causeId, checkId, outcomeId) }));
-  const fixes = evidence.failedFixes.map((fixed): Item => ({ kind: 'failed-fix', id: fixed, p: (causeId, cause) => (cause && causeId === fixed ? 1 - cause.cure : 1) }));
+  const outcomes = evidence.outcomes.map(({ checkId, outcomeId }): Item => ({
+    kind: 'outcome',
+    id: `${checkId} ${outcomeId}`,
+    p: (causeId) => knowledge.outcomeLikelihood(causeId, checkId, outcomeId),
+  }));
+  const fixes = evidence.failedFixes.map((fixed): Item => ({
+    kind: 'failed-fix',
+    id: fixed,
+    p: (causeId, cause) => (cause && causeId === fixed ? 1 - cause.cure : 1),
+  }));
   return [...findings, ...outcomes, ...fixes];
 }
 
 /** Priors of one platform with 'other' last; sums to one. */
 export function priorsOf(knowledge: Knowledge, factors: PriorFactors = {}): number[] {
   const other = factors.otherPrior ?? OTHER_PRIOR;
-  const listed = normalise(knowledge.causes.map((cause) => cause.weight * (factors.causeFactor?.(cause.id) ?? 1))).map((p) => p * (1 - other));
+  const listed = normalise(knowledge.causes.map((cause) => cause.weight * (factors.causeFactor?.(cause.id) ?? 1))).map(
+    (p) => p * (1 - other),
+  );
   return [...listed, knowledge.causes.length ? other : 1];
 }
 
@@ -53,18 +67,27 @@ export function priorsOf(knowledge: Knowledge, factors: PriorFactors = {}): numb
  * which every finding has its background rate. Contradictory evidence falls back to the priors and says so. O(causes × evidence).
  */
 export function rankCauses(knowledge: Knowledge, evidence: Evidence, factors: PriorFactors = {}): CauseRanking {
-  const rows: { cause: Cause | null; causeId: string }[] = [...knowledge.causes.map((cause) => ({ cause, causeId: cause.id })), { cause: null, causeId: OTHER_CAUSE }];
+  const rows: { cause: Cause | null; causeId: string }[] = [
+    ...knowledge.causes.map((cause) => ({ cause, causeId: cause.id })),
+    { cause: null, causeId: OTHER_CAUSE },
+  ];
   const prior = priorsOf(knowledge, factors);
   const items = itemsOf(knowledge, evidence);
   const likelihoods = rows.map(({ cause, causeId }) => items.map((item) => item.p(causeId, cause)));
   const joint = likelihoods.map((row, index) => row.reduce((product, p) => product * p, prior[index] ?? 0));
   const contradictory = joint.every((p) => !(p > 0));
   const posterior = contradictory ? prior : normalise(joint);
-  const average = items.map((_, at) => likelihoods.reduce((sum, row, index) => sum + (prior[index] ?? 0) * (row[at] ?? 0), 0));
+  const average = items.map((_, at) =>
+    likelihoods.reduce((sum, row, index) => sum + (prior[index] ?? 0) * (row[at] ?? 0), 0),
+  );
   const causes = rows.map((row, index) => ({
     ...row,
     probability: posterior[index] ?? 0,
-    moves: items.map((item, at) => ({ kind: item.kind, id: item.id, bits: Math.log2(Math.max(1e-9, likelihoods[index]?.[at] ?? 0) / Math.max(1e-9, average[at] ?? 0)) })),
+    moves: items.map((item, at) => ({
+      kind: item.kind,
+      id: item.id,
+      bits: Math.log2(Math.max(1e-9, likelihoods[index]?.[at] ?? 0) / Math.max(1e-9, average[at] ?? 0)),
+    })),
   }));
   return { causes: causes.sort((a, b) => b.probability - a.probability), contradictory };
 }

@@ -1,7 +1,11 @@
 import type { Catalogue, Part, Relation } from '../catalogue';
 import { groupBy, keyBy } from '../units';
 
-export type CrossReferenceProblem = { kind: 'circle'; partIds: string[] } | { kind: 'dead-end'; partId: string } | { kind: 'missing-part'; partId: string } | { kind: 'sources-disagree'; partId: string; successors: string[] };
+export type CrossReferenceProblem =
+  | { kind: 'circle'; partIds: string[] }
+  | { kind: 'dead-end'; partId: string }
+  | { kind: 'missing-part'; partId: string }
+  | { kind: 'sources-disagree'; partId: string; successors: string[] };
 
 /** One way to buy what a part was: all of `parts` together (a split gives two). */
 export type SoldToday = { parts: { partId: string; quantity: number }[]; via: Relation[] };
@@ -48,13 +52,26 @@ export function crossReference(catalogue: Pick<Catalogue, 'parts' | 'relations'>
   );
   for (const [from, list] of successors) {
     const bySource = groupBy(list, (relation) => relation.source);
-    if (bySource.size > 1) problems.push({ kind: 'sources-disagree', partId: from, successors: list.map((relation) => relation.toPartId) });
+    if (bySource.size > 1)
+      problems.push({ kind: 'sources-disagree', partId: from, successors: list.map((relation) => relation.toPartId) });
   }
   const soldToday = resolve(partId, parts, successors, [], problems);
-  return { partId, parts: [...seen].flatMap((id) => parts.get(id) ?? []), relations: [...relations], soldToday, problems };
+  return {
+    partId,
+    parts: [...seen].flatMap((id) => parts.get(id) ?? []),
+    relations: [...relations],
+    soldToday,
+    problems,
+  };
 }
 
-function resolve(partId: string, parts: ReadonlyMap<string, Part>, successors: ReadonlyMap<string, Relation[]>, path: readonly string[], problems: CrossReferenceProblem[]): SoldToday | null {
+function resolve(
+  partId: string,
+  parts: ReadonlyMap<string, Part>,
+  successors: ReadonlyMap<string, Relation[]>,
+  path: readonly string[],
+  problems: CrossReferenceProblem[],
+): SoldToday | null {
   if (path.includes(partId)) {
     problems.push({ kind: 'circle', partIds: [...path.slice(path.indexOf(partId)), partId] });
     return null;
@@ -72,10 +89,15 @@ function resolve(partId: string, parts: ReadonlyMap<string, Part>, successors: R
   // One source's word is taken whole: several rows of one source are a split into several parts.
   const first = next[0];
   const together = next.filter((relation) => relation.source === first?.source);
-  const resolved = together.map((relation) => ({ relation, sold: resolve(relation.toPartId, parts, successors, [...path, partId], problems) }));
+  const resolved = together.map((relation) => ({
+    relation,
+    sold: resolve(relation.toPartId, parts, successors, [...path, partId], problems),
+  }));
   if (resolved.some(({ sold }) => sold === null)) return null;
   return {
-    parts: resolved.flatMap(({ relation, sold }) => (sold?.parts ?? []).map((entry) => ({ ...entry, quantity: entry.quantity * relation.quantity }))),
+    parts: resolved.flatMap(({ relation, sold }) =>
+      (sold?.parts ?? []).map((entry) => ({ ...entry, quantity: entry.quantity * relation.quantity })),
+    ),
     via: resolved.flatMap(({ relation, sold }) => [relation, ...(sold?.via ?? [])]),
   };
 }

@@ -1,4 +1,11 @@
 export { compareParts, type DimensionVerdict, type FitVerdict, type PartProperties } from './compareParts';
 export { crossReference, type CrossReference, type CrossReferenceProblem, type SoldToday } from './crossReference';
-export { partsFor, type FitAnswer, type FitCandidate, type FitQuestion, type FitReason, type FitRoute } from './partsFor';
+export {
+  partsFor,
+  type FitAnswer,
+  type FitCandidate,
+  type FitQuestion,
+  type FitReason,
+  type FitRoute,
+} from './partsFor';
 export { findBearing } from '../measure';

@@ -57,7 +57,13 @@ type Listed = { fit: Fit; weight: number; reasons: FitReason[] };
 export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer {
   const listed = listedParts(catalogue, question);
   const positions = unique(listed.map(({ fit }) => fit.position));
-  const wanted = listed.filter(({ fit }) => question.position === undefined || question.position === 'any' || fit.position === 'any' || fit.position === question.position);
+  const wanted = listed.filter(
+    ({ fit }) =>
+      question.position === undefined ||
+      question.position === 'any' ||
+      fit.position === 'any' ||
+      fit.position === question.position,
+  );
   const parts = keyBy(catalogue.parts, (part) => part.id);
   const problems: CrossReferenceProblem[] = [];
   const found = new Map<string, FitCandidate>();
@@ -86,7 +92,12 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
       });
     }
   }
-  const candidates = [...found.values()].sort((a, b) => Math.round((b.probability - a.probability) * 4) || ROUTE_ORDER.indexOf(a.route) - ROUTE_ORDER.indexOf(b.route) || b.probability - a.probability);
+  const candidates = [...found.values()].sort(
+    (a, b) =>
+      Math.round((b.probability - a.probability) * 4) ||
+      ROUTE_ORDER.indexOf(a.route) - ROUTE_ORDER.indexOf(b.route) ||
+      b.probability - a.probability,
+  );
   return { candidates, problems, positions };
 }
 
@@ -105,19 +116,28 @@ function listedParts(catalogue: Catalogue, question: FitQuestion): Listed[] {
     const ofRole = catalogue.fits.filter((fit) => fit.roleId === question.roleId);
     const own = ofRole.filter((fit) => fit.modelId === modelId);
     const platform = ofRole.filter((fit) => fit.platformId === model.platformId);
-    const sisters = new Set(catalogue.models.filter((other) => other.platformId === model.platformId && other.id !== modelId).map((other) => other.id));
+    const sisters = new Set(
+      catalogue.models
+        .filter((other) => other.platformId === model.platformId && other.id !== modelId)
+        .map((other) => other.id),
+    );
     const direct = [...own, ...platform];
     for (const fit of direct) {
       const serial = serialShare(catalogue, fit, model, question);
       if (serial.share <= 0) continue;
-      const why: FitReason = fit.modelId ? { kind: 'listed-for-model', modelId } : { kind: 'listed-for-platform', platformId: model.platformId };
+      const why: FitReason = fit.modelId
+        ? { kind: 'listed-for-model', modelId }
+        : { kind: 'listed-for-platform', platformId: model.platformId };
       add(fit, probability * serial.share, serial.reason ? [why, serial.reason] : [why]);
     }
     if (direct.length > 0) continue;
     const sisterFits = ofRole.filter((fit) => fit.modelId !== undefined && sisters.has(fit.modelId));
     for (const [partId, count] of countBy(sisterFits.map((fit) => fit.partId))) {
       const fit = sisterFits.find((candidate) => candidate.partId === partId);
-      if (fit) add(fit, (probability * SISTER_SHARE * count) / sisterFits.length, [{ kind: 'fitted-to-sisters', platformId: model.platformId, models: count }]);
+      if (fit)
+        add(fit, (probability * SISTER_SHARE * count) / sisterFits.length, [
+          { kind: 'fitted-to-sisters', platformId: model.platformId, models: count },
+        ]);
     }
   }
   return [...listed.values()];
@@ -130,12 +150,28 @@ const countBy = (values: readonly string[]): Map<string, number> => {
 };
 
 /** Share of the possible build dates that lie within a fit's serial break. */
-function serialShare(catalogue: Catalogue, fit: Fit, model: Catalogue['models'][number], question: FitQuestion): { share: number; reason?: FitReason } {
+function serialShare(
+  catalogue: Catalogue,
+  fit: Fit,
+  model: Catalogue['models'][number],
+  question: FitQuestion,
+): { share: number; reason?: FitReason } {
   if (fit.builtFrom === undefined && fit.builtTo === undefined) return { share: 1 };
   const limits = { builtFrom: fit.builtFrom ?? null, builtTo: fit.builtTo ?? null };
-  const reading = question.serial ? readSerial(catalogue.serial_schemes, model.makerId, question.serial, { producedFrom: model.producedFrom, producedTo: model.producedTo, today: question.today }) : null;
-  const windows = reading?.candidates.length ? reading.candidates : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? question.today, probability: 1 }];
-  const share = windows.reduce((sum, window) => sum + window.probability * overlap(window.builtFrom, window.builtTo, fit.builtFrom, fit.builtTo), 0);
+  const reading = question.serial
+    ? readSerial(catalogue.serial_schemes, model.makerId, question.serial, {
+        producedFrom: model.producedFrom,
+        producedTo: model.producedTo,
+        today: question.today,
+      })
+    : null;
+  const windows = reading?.candidates.length
+    ? reading.candidates
+    : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? question.today, probability: 1 }];
+  const share = windows.reduce(
+    (sum, window) => sum + window.probability * overlap(window.builtFrom, window.builtTo, fit.builtFrom, fit.builtTo),
+    0,
+  );
   return { share, reason: { kind: share > 0.999 ? 'serial-within' : 'serial-open', ...limits } };
 }
 
@@ -151,27 +187,43 @@ type Route = { buy: { partId: string; quantity: number }[]; route: FitRoute; rea
 /** Every number under which a listed part can be bought today. */
 function offersFor(catalogue: Catalogue, listedPartId: string, problems: CrossReferenceProblem[]): Route[] {
   const reference = crossReference(catalogue, listedPartId);
-  for (const problem of reference.problems) if (!problems.some((known) => JSON.stringify(known) === JSON.stringify(problem))) problems.push(problem);
+  for (const problem of reference.problems)
+    if (!problems.some((known) => JSON.stringify(known) === JSON.stringify(problem))) problems.push(problem);
   const routes: Route[] = [];
   const chain: string[] = [listedPartId];
   if (reference.soldToday) {
-    const reasons = reference.soldToday.via.map((relation): FitReason => ({ kind: 'superseded', fromPartId: relation.fromPartId, toPartId: relation.toPartId, source: relation.source }));
+    const reasons = reference.soldToday.via.map((relation): FitReason => ({
+      kind: 'superseded',
+      fromPartId: relation.fromPartId,
+      toPartId: relation.toPartId,
+      source: relation.source,
+    }));
     chain.push(...reference.soldToday.via.flatMap((relation) => [relation.fromPartId, relation.toPartId]));
     routes.push({ buy: reference.soldToday.parts, route: 'maker', reasons });
   }
   // Equal numbers hang on any number of the chain, newest first.
   for (const at of unique(chain.reverse())) {
     for (const relation of reference.relations) {
-      const other = relation.fromPartId === at ? relation.toPartId : relation.toPartId === at ? relation.fromPartId : null;
+      const other =
+        relation.fromPartId === at ? relation.toPartId : relation.toPartId === at ? relation.fromPartId : null;
       if (other === null || chain.includes(other)) continue;
       const add = (route: FitRoute, partId: string, reason: FitReason) => {
         const sold = crossReference(catalogue, partId).soldToday;
         if (sold) routes.push({ buy: sold.parts, route, reasons: [reason] });
       };
-      if (relation.kind === 'sister') add('sister', other, { kind: 'sister-number', partId: at, source: relation.source });
-      else if (relation.kind === 'interchangeable') add('sister', other, { kind: 'interchangeable', partId: at, source: relation.source });
-      else if (relation.kind === 'generic' && relation.fromPartId === at) add('generic', other, { kind: 'generic-for', partId: at, source: relation.source, note: relation.note ?? null });
-      else if (relation.kind === 'contains' && relation.toPartId === at) add('kit', other, { kind: 'kit-contains', partId: at, quantity: relation.quantity });
+      if (relation.kind === 'sister')
+        add('sister', other, { kind: 'sister-number', partId: at, source: relation.source });
+      else if (relation.kind === 'interchangeable')
+        add('sister', other, { kind: 'interchangeable', partId: at, source: relation.source });
+      else if (relation.kind === 'generic' && relation.fromPartId === at)
+        add('generic', other, {
+          kind: 'generic-for',
+          partId: at,
+          source: relation.source,
+          note: relation.note ?? null,
+        });
+      else if (relation.kind === 'contains' && relation.toPartId === at)
+        add('kit', other, { kind: 'kit-contains', partId: at, quantity: relation.quantity });
     }
   }
   return routes;

@@ -12,7 +12,14 @@ const ADDED = 5.6;
 const SWAPPED = 5.6;
 const UNREADABLE = 0.9;
 
-export const costs = { like: LIKE, other: OTHER, dropped: DROPPED, added: ADDED, swapped: SWAPPED, unreadable: UNREADABLE } as const;
+export const costs = {
+  like: LIKE,
+  other: OTHER,
+  dropped: DROPPED,
+  added: ADDED,
+  swapped: SWAPPED,
+  unreadable: UNREADABLE,
+} as const;
 
 const SIZE = 128;
 const table = new Float64Array(SIZE * SIZE).fill(OTHER);

@@ -1,5 +1,11 @@
 export { buildModelIndex, type ModelIndex, type ModelRecord } from './modelIndex';
 export { normaliseNumber } from './normal';
-export { readPlate, type PlateCandidate, type PlateDifference, type PlateOptions, type PlateReading } from './readPlate';
+export {
+  readPlate,
+  type PlateCandidate,
+  type PlateDifference,
+  type PlateOptions,
+  type PlateReading,
+} from './readPlate';
 export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './readSerial';
 export { sortInput, type InputContext, type InputReading, type InputSources } from './sortInput';

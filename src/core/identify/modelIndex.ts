@@ -2,7 +2,10 @@ import type { Model } from '../catalogue';
 import { normaliseNumber, suffixStart } from './normal';
 
 /** popularity: relative, ≥ 0. */
-export type ModelRecord = Pick<Model, 'id' | 'modelNumber' | 'makerId' | 'platformId' | 'popularity'> & { producedFrom?: string | undefined; producedTo?: string | undefined };
+export type ModelRecord = Pick<Model, 'id' | 'modelNumber' | 'makerId' | 'platformId' | 'popularity'> & {
+  producedFrom?: string | undefined;
+  producedTo?: string | undefined;
+};
 
 /** Model numbers sorted, with the length of the prefix each shares with the one before, so that a search walks them as a trie. */
 export type ModelIndex = {

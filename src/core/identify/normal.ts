@@ -1,5 +1,9 @@
 /** Case and separators carry no information: "tk 61-408/2" → "TK614082". `?` stays: it stands for an unreadable character. */
-export const normaliseNumber = (text: string): string => text.toUpperCase().normalize('NFKD').replace(/[^A-Z0-9?]/g, '');
+export const normaliseNumber = (text: string): string =>
+  text
+    .toUpperCase()
+    .normalize('NFKD')
+    .replace(/[^A-Z0-9?]/g, '');
 
 /** Positions of the kept characters in the original text. */
 export function keptPositions(text: string): number[] {

@@ -10,7 +10,13 @@ export type PlateDifference = {
   read: string;
 };
 
-export type PlateCandidate = { modelId: string; modelNumber: string; probability: number; differences: PlateDifference[]; suffixMissing: boolean };
+export type PlateCandidate = {
+  modelId: string;
+  modelNumber: string;
+  probability: number;
+  differences: PlateDifference[];
+  suffixMissing: boolean;
+};
 
 export type PlateReading = {
   /** Highest first. Probabilities with `unknown` sum to one over all models; those below 1e-6 are not listed (their mass is in `unlisted`). */
@@ -48,7 +54,8 @@ const MAX_WINDOWS = 24;
 export function readPlate(index: ModelIndex, text: string, options: PlateOptions = {}): PlateReading {
   const windows = numberWindows(text);
   const absent = Math.min(1, Math.max(0, options.absentPrior ?? 0.1));
-  if (windows.length === 0 || index.size === 0) return { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: windows[0]?.text ?? '' };
+  if (windows.length === 0 || index.size === 0)
+    return { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: windows[0]?.text ?? '' };
   let best: { log: number; window: string } = { log: -Infinity, window: windows[0]?.text ?? '' };
   const scores = new Map<number, { log: number; suffixMissing: boolean; window: string }>();
   let bestCost = Infinity;
@@ -69,12 +76,16 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
   });
   withPrior.sort((a, b) => b.log - a.log);
   if (withPrior[0]) best = { log: withPrior[0].log, window: withPrior[0].window };
-  const unknownLog = Math.log(Math.max(absent, 1e-300)) + Math.max(...windows.map((window) => window.log + absentLog(index, window.text)));
+  const unknownLog =
+    Math.log(Math.max(absent, 1e-300)) +
+    Math.max(...windows.map((window) => window.log + absentLog(index, window.text)));
   const top = Math.max(best.log, unknownLog);
   const masses = withPrior.map((entry) => Math.exp(entry.log - top));
   const unknownMass = Math.exp(unknownLog - top);
   const total = masses.reduce((sum, mass) => sum + mass, unknownMass);
-  const shown = withPrior.map((entry, i) => ({ entry, probability: (masses[i] ?? 0) / total })).filter(({ probability }) => probability >= 1e-6);
+  const shown = withPrior
+    .map((entry, i) => ({ entry, probability: (masses[i] ?? 0) / total }))
+    .filter(({ probability }) => probability >= 1e-6);
   const listed = shown.slice(0, options.maxCandidates ?? 12);
   const candidates = listed.map(({ entry, probability }) => ({
     modelId: index.ids[entry.model] ?? '',
@@ -96,7 +107,13 @@ function absentLog(index: ModelIndex, read: string): number {
   for (const character of read) {
     const at = SYMBOLS.indexOf(character);
     // Half the mass on the listed grammar, half on anything: an unknown maker has another grammar.
-    log += at < 0 ? 0 : Math.log(0.5 * Math.exp(index.bigram[Math.min(before, STATES - 1) * SYMBOLS.length + at] ?? -4) + 0.5 / SYMBOLS.length);
+    log +=
+      at < 0
+        ? 0
+        : Math.log(
+            0.5 * Math.exp(index.bigram[Math.min(before, STATES - 1) * SYMBOLS.length + at] ?? -4) +
+              0.5 / SYMBOLS.length,
+          );
     before = at < 0 ? SYMBOLS.length : at;
   }
   return log;
@@ -107,7 +124,8 @@ function numberWindows(text: string): { text: string; log: number }[] {
   const whole = normaliseNumber(text.slice(0, 4000));
   const windows = new Map<string, number>();
   const offer = (window: string, log: number) => {
-    if (window.length >= 3 && window.length <= MAX_LENGTH && (windows.get(window) ?? -Infinity) < log) windows.set(window, log);
+    if (window.length >= 3 && window.length <= MAX_LENGTH && (windows.get(window) ?? -Infinity) < log)
+      windows.set(window, log);
   };
   if (whole.length > 0 && whole.length <= MAX_LENGTH) windows.set(whole, Math.log(0.9));
   const lines = text.slice(0, 4000).split(/[\n;,|]+/);
@@ -132,7 +150,12 @@ const entries = (windows: Map<string, number>) =>
     .slice(0, MAX_WINDOWS);
 
 /** Calls `found` for every model whose channel cost is within the beam of the best. */
-function search(index: ModelIndex, read: string, startBound: number, found: (model: number, cost: number, suffixMissing: boolean) => void): void {
+function search(
+  index: ModelIndex,
+  read: string,
+  startBound: number,
+  found: (model: number, cost: number, suffixMissing: boolean) => void,
+): void {
   const width = read.length + 1;
   const rows = new Float64Array((MAX_LENGTH + 1) * width);
   const codes = Uint8Array.from(read, (character) => character.charCodeAt(0));
@@ -161,7 +184,8 @@ function search(index: ModelIndex, read: string, startBound: number, found: (mod
     if (deadAt !== Infinity) continue;
     const whole = rows[previous.length * width + width - 1] ?? Infinity;
     const suffix = index.suffixAt[model] ?? number.length;
-    const cut = suffix < number.length && suffix > 2 ? (rows[suffix * width + width - 1] ?? Infinity) + leftOff : Infinity;
+    const cut =
+      suffix < number.length && suffix > 2 ? (rows[suffix * width + width - 1] ?? Infinity) + leftOff : Infinity;
     const cost = Math.min(whole, cut);
     if (cost > bound) continue;
     bound = Math.min(bound, cost + BEAM_NATS);
@@ -196,7 +220,9 @@ function fillRow(rows: Float64Array, width: number, i: number, number: string, c
 
 /** Where a listed number and the reading differ, by the cheapest alignment. */
 function differencesOf(modelNumber: string, read: string, suffixMissing: boolean): PlateDifference[] {
-  const printed = [...modelNumber].map((character, at) => ({ character: normaliseNumber(character), at })).filter(({ character }) => character !== '');
+  const printed = [...modelNumber]
+    .map((character, at) => ({ character: normaliseNumber(character), at }))
+    .filter(({ character }) => character !== '');
   const slash = modelNumber.lastIndexOf('/');
   const letters = suffixMissing ? printed.filter(({ at }) => at < slash) : printed;
   const number = letters.map(({ character }) => character).join('');
@@ -213,12 +239,25 @@ function differencesOf(modelNumber: string, read: string, suffixMissing: boolean
     const at = letters[Math.max(0, i - 1)]?.at ?? 0;
     const listed = number.charAt(i - 1);
     const seen = read.charAt(j - 1);
-    if (i > 0 && j > 0 && Math.abs(cell(i, j) - cell(i - 1, j - 1) - substitution(listed.charCodeAt(0), seen.charCodeAt(0))) < 1e-9) {
+    if (
+      i > 0 &&
+      j > 0 &&
+      Math.abs(cell(i, j) - cell(i - 1, j - 1) - substitution(listed.charCodeAt(0), seen.charCodeAt(0))) < 1e-9
+    ) {
       if (listed !== seen) differences.push({ at, listed, read: seen });
       i -= 1;
       j -= 1;
-    } else if (i > 1 && j > 1 && listed === read.charAt(j - 2) && number.charAt(i - 2) === seen && Math.abs(cell(i, j) - cell(i - 2, j - 2) - costs.swapped) < 1e-9) {
-      differences.push({ at, listed, read: seen }, { at: letters[i - 2]?.at ?? 0, listed: number.charAt(i - 2), read: read.charAt(j - 2) });
+    } else if (
+      i > 1 &&
+      j > 1 &&
+      listed === read.charAt(j - 2) &&
+      number.charAt(i - 2) === seen &&
+      Math.abs(cell(i, j) - cell(i - 2, j - 2) - costs.swapped) < 1e-9
+    ) {
+      differences.push(
+        { at, listed, read: seen },
+        { at: letters[i - 2]?.at ?? 0, listed: number.charAt(i - 2), read: read.charAt(j - 2) },
+      );
       i -= 2;
       j -= 2;
     } else if (i > 0 && Math.abs(cell(i, j) - cell(i - 1, j) - costs.dropped) < 1e-9) {
@@ -229,7 +268,8 @@ function differencesOf(modelNumber: string, read: string, suffixMissing: boolean
       j -= 1;
     }
   }
-  if (suffixMissing) for (const { character, at } of printed) if (at > slash) differences.push({ at, listed: character, read: '' });
+  if (suffixMissing)
+    for (const { character, at } of printed) if (at > slash) differences.push({ at, listed: character, read: '' });
   return differences.sort((a, b) => a.at - b.at);
 }
 
@@ -243,13 +283,21 @@ function rereadsOf(candidates: readonly PlateCandidate[]): PlateReading['rereads
     if (normaliseNumber(lead.modelNumber.charAt(position)) === '') continue;
     const shares = new Map<string, number>();
     for (const candidate of candidates) {
-      const character = candidate.modelNumber.length === lead.modelNumber.length || candidate.modelNumber.length > position ? candidate.modelNumber.charAt(position) : '–';
+      const character =
+        candidate.modelNumber.length === lead.modelNumber.length || candidate.modelNumber.length > position
+          ? candidate.modelNumber.charAt(position)
+          : '–';
       shares.set(character, (shares.get(character) ?? 0) + candidate.probability / total);
     }
     const bits = entropyBits([...shares.values()]);
     if (shares.size < 2 || bits < 0.05) continue;
     const choices = [...shares].sort((a, b) => b[1] - a[1]).map(([character]) => character);
-    rereads.push({ position, character: normaliseNumber(lead.modelNumber.slice(0, position + 1)).length, choices, bits });
+    rereads.push({
+      position,
+      character: normaliseNumber(lead.modelNumber.slice(0, position + 1)).length,
+      choices,
+      bits,
+    });
   }
   return rereads.sort((a, b) => b.bits - a.bits);
 }

@@ -2,7 +2,11 @@ import type { SerialScheme } from '../catalogue';
 import { addDays, earlierOf, isoWeekStart, laterOf, type LocalDate } from '../units';
 import { normaliseNumber } from './normal';
 
-export type SerialContext = { producedFrom?: LocalDate | undefined; producedTo?: LocalDate | undefined; today: LocalDate };
+export type SerialContext = {
+  producedFrom?: LocalDate | undefined;
+  producedTo?: LocalDate | undefined;
+  today: LocalDate;
+};
 
 export type SerialProblem =
   | { kind: 'no-scheme' }
@@ -40,7 +44,8 @@ function decode(pattern: string, serial: string): Decoded {
     if (isDigit) digits += Number(got);
     if (want === 'Y') year += got;
     else if (want === 'W' && isDigit) week += got;
-    else if (want === '#' ? !isDigit : want === 'P' ? isDigit : want !== 'W' && want !== got) return { kind: 'does-not-match', pattern };
+    else if (want === '#' ? !isDigit : want === 'P' ? isDigit : want !== 'W' && want !== got)
+      return { kind: 'does-not-match', pattern };
     else if (want === 'W') return { kind: 'does-not-match', pattern };
   }
   return { year, week };
@@ -50,7 +55,12 @@ function decode(pattern: string, serial: string): Decoded {
  * When a machine was built, from its serial by the maker's scheme. Year letters repeat after a cycle; the model's production window
  * and today settle which cycle, and what stays open is returned as several windows, equally likely. O(schemes × cycles).
  */
-export function readSerial(schemes: readonly SerialScheme[], makerId: string, serial: string, context: SerialContext): SerialReading {
+export function readSerial(
+  schemes: readonly SerialScheme[],
+  makerId: string,
+  serial: string,
+  context: SerialContext,
+): SerialReading {
   const own = schemes.filter((scheme) => scheme.makerId === makerId);
   if (own.length === 0) return { candidates: [], problems: [{ kind: 'no-scheme' }] };
   const text = normaliseNumber(serial);
@@ -68,25 +78,36 @@ export function readSerial(schemes: readonly SerialScheme[], makerId: string, se
     else if (week !== null && (week < 1 || week > 53)) problems.push({ kind: 'week-out-of-range', week });
     else windows.push(...windowsOf(scheme, symbol, decoded.year.length, week, context.today));
   }
-  const fitting = windows.filter((window) => window.builtTo >= (context.producedFrom ?? '0000') && window.builtFrom <= (context.producedTo ?? '9999'));
+  const fitting = windows.filter(
+    (window) =>
+      window.builtTo >= (context.producedFrom ?? '0000') && window.builtFrom <= (context.producedTo ?? '9999'),
+  );
   if (windows.length > 0 && fitting.length === 0) problems.push({ kind: 'outside-production' });
   const kept = fitting.map((window) => ({
     builtFrom: context.producedFrom ? laterOf(window.builtFrom, context.producedFrom) : window.builtFrom,
     builtTo: context.producedTo ? earlierOf(window.builtTo, context.producedTo) : window.builtTo,
     probability: 1 / fitting.length,
   }));
-  return { candidates: kept.sort((a, b) => (a.builtFrom < b.builtFrom ? 1 : -1)), problems: kept.length ? [] : problems };
+  return {
+    candidates: kept.sort((a, b) => (a.builtFrom < b.builtFrom ? 1 : -1)),
+    problems: kept.length ? [] : problems,
+  };
 }
 
 /** Symbols stand side by side, one or two characters each as the pattern has Y or YY. −1 when unknown. */
 function yearIndex(scheme: SerialScheme, year: string): number {
-  for (let at = 0; year !== '' && at < scheme.yearSymbols.length; at += year.length) if (scheme.yearSymbols.startsWith(year, at)) return at / year.length;
+  for (let at = 0; year !== '' && at < scheme.yearSymbols.length; at += year.length)
+    if (scheme.yearSymbols.startsWith(year, at)) return at / year.length;
   return -1;
 }
 
 function windowsOf(scheme: SerialScheme, symbol: number, width: number, week: number | null, today: LocalDate) {
   const found: { builtFrom: LocalDate; builtTo: LocalDate }[] = [];
-  for (let year = scheme.firstYear + symbol; year <= Number(today.slice(0, 4)); year += scheme.yearSymbols.length / width) {
+  for (
+    let year = scheme.firstYear + symbol;
+    year <= Number(today.slice(0, 4));
+    year += scheme.yearSymbols.length / width
+  ) {
     const builtFrom = week === null ? `${year}-01-01` : isoWeekStart(year, week);
     const builtTo = week === null ? `${year}-12-31` : addDays(builtFrom, 6);
     if (builtFrom <= today) found.push({ builtFrom, builtTo: earlierOf(builtTo, today) });

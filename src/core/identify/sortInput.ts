@@ -43,29 +43,49 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
   const readings: InputReading[] = [];
 
   const ticket = /^(?:ticket\s*|#)?(\d{1,6})$/i.exec(plain);
-  for (const known of sources.tickets) if (ticket && known.number === Number(ticket[1])) readings.push({ kind: 'ticket', ticketId: known.id, number: known.number, weight: plain.startsWith('#') || /^ticket/i.test(plain) ? 1 : 0.8 });
-  for (const known of sources.orders) if (normaliseNumber(known.number) === normal) readings.push({ kind: 'order', orderId: known.id, number: known.number, weight: 0.97 });
+  for (const known of sources.tickets)
+    if (ticket && known.number === Number(ticket[1]))
+      readings.push({
+        kind: 'ticket',
+        ticketId: known.id,
+        number: known.number,
+        weight: plain.startsWith('#') || /^ticket/i.test(plain) ? 1 : 0.8,
+      });
+  for (const known of sources.orders)
+    if (normaliseNumber(known.number) === normal)
+      readings.push({ kind: 'order', orderId: known.id, number: known.number, weight: 0.97 });
 
   const sizes = parseSizes(plain);
   const bearings = sizes ? findBearing({ bore: sizes.first, outside: sizes.second, width: sizes.third }) : [];
   const named = bearingByDesignation(plain);
-  for (const bearing of named ? [named] : bearings) readings.push({ kind: 'bearing', ...bearing, weight: named ? 0.9 : 0.95 });
+  for (const bearing of named ? [named] : bearings)
+    readings.push({ kind: 'bearing', ...bearing, weight: named ? 0.9 : 0.95 });
   if (sizes && bearings.length === 0) readings.push({ kind: 'size', ...sizes, weight: 0.7 });
 
-  for (const code of context.codes) if (normaliseNumber(code.code) === normal) readings.push({ kind: 'code', code: code.code, meaning: code.meaning, findingId: code.findingId, weight: 0.93 });
-  for (const part of sources.partsByNumber(normal)) readings.push({ kind: 'part', partId: part.id, partNumber: part.partNumber, exact: true, weight: 0.96 });
+  for (const code of context.codes)
+    if (normaliseNumber(code.code) === normal)
+      readings.push({ kind: 'code', code: code.code, meaning: code.meaning, findingId: code.findingId, weight: 0.93 });
+  for (const part of sources.partsByNumber(normal))
+    readings.push({ kind: 'part', partId: part.id, partNumber: part.partNumber, exact: true, weight: 0.96 });
 
   if (context.makerId !== undefined && normal.length >= 7) {
     const serial = readSerial(context.schemes, context.makerId, plain, context);
     const first = serial.candidates[0];
-    if (first) readings.push({ kind: 'serial', serial: plain, builtFrom: first.builtFrom, builtTo: first.builtTo, weight: 0.9 });
+    if (first)
+      readings.push({ kind: 'serial', serial: plain, builtFrom: first.builtFrom, builtTo: first.builtTo, weight: 0.9 });
   }
   readings.push(...findingReadings(plain, context.findings));
   if (normal.length >= 3 && /\d/.test(normal)) {
     const plate = sources.readPlate(plain);
     for (const candidate of plate.candidates.slice(0, 3))
       if (candidate.probability >= 0.02)
-        readings.push({ kind: 'model', modelId: candidate.modelId, modelNumber: candidate.modelNumber, probability: candidate.probability, weight: 0.94 * candidate.probability });
+        readings.push({
+          kind: 'model',
+          modelId: candidate.modelId,
+          modelNumber: candidate.modelNumber,
+          probability: candidate.probability,
+          weight: 0.94 * candidate.probability,
+        });
   }
   return readings.sort((a, b) => b.weight - a.weight).slice(0, 8);
 }
@@ -80,6 +100,8 @@ function findingReadings(text: string, findings: readonly Finding[]): InputReadi
     const own = words(`${finding.text} ${finding.group}`);
     const hit = typed.filter((word) => own.some((other) => other.startsWith(word))).length;
     const weight = (0.85 * hit) / typed.length;
-    return hit > 0 && weight >= 0.5 ? [{ kind: 'finding' as const, findingId: finding.id, text: finding.text, weight }] : [];
+    return hit > 0 && weight >= 0.5
+      ? [{ kind: 'finding' as const, findingId: finding.id, text: finding.text, weight }]
+      : [];
   });
 }

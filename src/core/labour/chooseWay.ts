@@ -1,5 +1,5 @@
 import { keyBy } from '../units';
-import type { PlannedOperation } from './planWork';
+import type { PlannedOperation } from './operation';
 
 export type Way = {
   /** In an order in which they can be done: what is needed first comes first. */
@@ -17,7 +17,11 @@ const minutesOf = (operation: PlannedOperation) => operation.stripMinutes + oper
  * The set of operations with the fewest hands-on minutes that reaches all goals: an AND–OR graph with shared nodes. Branch and bound over the
  * any-of choices; exact within 20,000 nodes. A goal is an operation or a choice of several. Operations in `done` cost nothing more. null when a goal cannot be reached.
  */
-export function chooseWay(operations: readonly PlannedOperation[], goals: readonly (string | readonly string[])[], done: ReadonlySet<string> = new Set()): Way | null {
+export function chooseWay(
+  operations: readonly PlannedOperation[],
+  goals: readonly (string | readonly string[])[],
+  done: ReadonlySet<string> = new Set(),
+): Way | null {
   const byId = keyBy(operations, (operation) => operation.id);
   /** Ways found so far, each shorter than the one before. */
   const orders: PlannedOperation[][] = [];
@@ -43,7 +47,8 @@ export function chooseWay(operations: readonly PlannedOperation[], goals: readon
       .filter((operation) => operation !== undefined)
       .map((operation) => ({ operation, minutes: done.has(operation.id) ? 0 : minutesOf(operation) }))
       .sort((a, b) => a.minutes - b.minutes);
-    for (const way of ways) visit(new Set(chosen).add(way.operation.id), [...way.operation.needs, ...rest], minutes + way.minutes);
+    for (const way of ways)
+      visit(new Set(chosen).add(way.operation.id), [...way.operation.needs, ...rest], minutes + way.minutes);
   };
 
   visit(

@@ -1,2 +1,3 @@
 export { chooseWay, type Way } from './chooseWay';
-export { mergeQuantities, planWork, type PlannedOperation, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';
+export type { PlannedOperation } from './operation';
+export { mergeQuantities, planWork, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';

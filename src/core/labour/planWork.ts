@@ -1,26 +1,6 @@
 import { keyBy, sum, unique } from '../units';
 import { chooseWay } from './chooseWay';
-
-/** An operation of the access graph. `needs`: all of these, each any of. Minutes are hands-on for one practised technician. */
-export type PlannedOperation = {
-  id: string;
-  title: string;
-  refitTitle?: string | undefined;
-  kind: 'access' | 'work';
-  needs: readonly (readonly string[])[];
-  stripMinutes: number;
-  refitMinutes: number;
-  /** Waiting after the work, not labour: sealant, soaking. */
-  elapsedHours: number;
-  tools: readonly string[];
-  consumables: readonly { id: string; quantity: number }[];
-  people: number;
-  cautions: readonly string[];
-  noReturn?: string | undefined;
-  rescue?: string | undefined;
-  rescueChance: number;
-  rescueMinutes: number;
-};
+import type { PlannedOperation } from './operation';
 
 export type WorkModifiers = {
   /** Operations that are open already on this machine: no strip time, but refit is still owed. */
@@ -29,7 +9,13 @@ export type WorkModifiers = {
   timeFactor?: number;
 };
 
-export type WorkStep = { operationId: string; title: string; minutes: number; kind: 'strip' | 'work' | 'refit'; operation: PlannedOperation };
+export type WorkStep = {
+  operationId: string;
+  title: string;
+  minutes: number;
+  kind: 'strip' | 'work' | 'refit';
+  operation: PlannedOperation;
+};
 
 export type WorkPlan = {
   /** Strip-down and work, in order; then refit, in order. */
@@ -57,7 +43,11 @@ export type WorkPlan = {
  * Steps, time and needs of several jobs on one machine: the union of their ways in, each operation once.
  * Minutes ≥ 0; separateMinutes ≥ handsOnMinutes ≥ the longest single goal (when nothing is open yet). Exponential only in any-of choices, bounded.
  */
-export function planWork(operations: readonly PlannedOperation[], goals: readonly string[], modifiers: WorkModifiers = {}): WorkPlan {
+export function planWork(
+  operations: readonly PlannedOperation[],
+  goals: readonly string[],
+  modifiers: WorkModifiers = {},
+): WorkPlan {
   const factor = modifiers.timeFactor ?? 1;
   const done = new Set(modifiers.done ?? []);
   const wanted = unique(goals);
@@ -65,24 +55,32 @@ export function planWork(operations: readonly PlannedOperation[], goals: readonl
   const reachable = wanted.filter((goal) => !unreachable.includes(goal));
   const way = chooseWay(operations, reachable, done);
   const order = way?.order ?? [];
-  const minutes = (operation: PlannedOperation) => (done.has(operation.id) ? 0 : operation.stripMinutes) + operation.refitMinutes;
-  const strip = [...order.filter((operation) => operation.kind === 'access'), ...order.filter((operation) => operation.kind === 'work')].map(
-    (operation): WorkStep => ({
-      operationId: operation.id,
-      title: operation.title,
-      minutes: done.has(operation.id) ? 0 : operation.stripMinutes * factor,
-      kind: operation.kind === 'work' ? 'work' : 'strip',
-      operation,
-    }),
-  );
+  const minutes = (operation: PlannedOperation) =>
+    (done.has(operation.id) ? 0 : operation.stripMinutes) + operation.refitMinutes;
+  const strip = [
+    ...order.filter((operation) => operation.kind === 'access'),
+    ...order.filter((operation) => operation.kind === 'work'),
+  ].map((operation): WorkStep => ({
+    operationId: operation.id,
+    title: operation.title,
+    minutes: done.has(operation.id) ? 0 : operation.stripMinutes * factor,
+    kind: operation.kind === 'work' ? 'work' : 'strip',
+    operation,
+  }));
   const refit = strip
     .filter((step) => step.operation.refitMinutes > 0)
     .reverse()
-    .map((step): WorkStep => ({ ...step, title: step.operation.refitTitle ?? `Refit: ${step.title}`, minutes: step.operation.refitMinutes * factor, kind: 'refit' }));
+    .map((step): WorkStep => ({
+      ...step,
+      title: step.operation.refitTitle ?? `Refit: ${step.title}`,
+      minutes: step.operation.refitMinutes * factor,
+      kind: 'refit',
+    }));
   const handsOnMinutes = sum(order.map(minutes)) * factor;
   const pending = order.filter((operation) => !done.has(operation.id) && operation.rescueChance > 0);
   const rescueMean = sum(pending.map((operation) => operation.rescueChance * operation.rescueMinutes)) * factor;
-  const separate = sum(reachable.map((goal) => sum((chooseWay(operations, [goal], done)?.order ?? []).map(minutes)))) * factor;
+  const separate =
+    sum(reachable.map((goal) => sum((chooseWay(operations, [goal], done)?.order ?? []).map(minutes)))) * factor;
   return {
     strip,
     refit,
@@ -95,7 +93,9 @@ export function planWork(operations: readonly PlannedOperation[], goals: readonl
     consumables: mergeQuantities(order.flatMap((operation) => operation.consumables)),
     people: Math.max(1, ...order.map((operation) => operation.people)),
     cautions: unique(order.flatMap((operation) => operation.cautions)),
-    pointsOfNoReturn: order.flatMap((operation) => (operation.noReturn ? [{ operationId: operation.id, what: operation.noReturn }] : [])),
+    pointsOfNoReturn: order.flatMap((operation) =>
+      operation.noReturn ? [{ operationId: operation.id, what: operation.noReturn }] : [],
+    ),
     provenShortest: way?.provenShortest ?? true,
     unreachable,
   };
@@ -121,7 +121,9 @@ function rescueQuantile(operations: readonly PlannedOperation[], q: number): num
   return 0;
 }
 
-export function mergeQuantities(entries: readonly { id: string; quantity: number }[]): { id: string; quantity: number }[] {
+export function mergeQuantities(
+  entries: readonly { id: string; quantity: number }[],
+): { id: string; quantity: number }[] {
   const merged = keyBy<{ id: string; quantity: number }, string>([], (entry) => entry.id);
   for (const { id, quantity } of entries) merged.set(id, { id, quantity: (merged.get(id)?.quantity ?? 0) + quantity });
   return [...merged.values()];

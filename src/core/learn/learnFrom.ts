@@ -1,5 +1,12 @@
 /** What a closed ticket teaches, as plain values. */
-export type ClosedTicket = { modelId: string | null; design: string | null; causeId: string | null; minutesTaken: number | null; plannedMinutes: number | null; rightFirstTime: boolean | null };
+export type ClosedTicket = {
+  modelId: string | null;
+  design: string | null;
+  causeId: string | null;
+  minutesTaken: number | null;
+  plannedMinutes: number | null;
+  rightFirstTime: boolean | null;
+};
 
 export type Learned = {
   closed: number;
@@ -11,7 +18,13 @@ export type Learned = {
   rightFirst: { right: number; known: number };
 };
 
-export const nothingLearned = (): Learned => ({ closed: 0, shopCounts: {}, causeCounts: {}, minutes: {}, rightFirst: { right: 0, known: 0 } });
+export const nothingLearned = (): Learned => ({
+  closed: 0,
+  shopCounts: {},
+  causeCounts: {},
+  minutes: {},
+  rightFirst: { right: 0, known: 0 },
+});
 
 /** Counts of what closed tickets say. O(tickets). */
 export function learnFrom(closedTickets: readonly ClosedTicket[]): Learned {
@@ -23,7 +36,12 @@ export function learnFrom(closedTickets: readonly ClosedTicket[]): Learned {
       const counts = (learned.causeCounts[ticket.design] ??= {});
       counts[ticket.causeId] = (counts[ticket.causeId] ?? 0) + 1;
     }
-    if (ticket.design !== null && ticket.minutesTaken !== null && ticket.plannedMinutes !== null && ticket.plannedMinutes > 0) {
+    if (
+      ticket.design !== null &&
+      ticket.minutesTaken !== null &&
+      ticket.plannedMinutes !== null &&
+      ticket.plannedMinutes > 0
+    ) {
       const minutes = (learned.minutes[ticket.design] ??= { taken: 0, planned: 0, tickets: 0 });
       minutes.taken += ticket.minutesTaken;
       minutes.planned += ticket.plannedMinutes;

@@ -25,9 +25,16 @@ export type ReadingLimit = {
   tolerance: number;
 };
 
-const around = (expected: number, tolerance: number) => ({ low: expected * (1 - tolerance), high: expected * (1 + tolerance), expected });
+const around = (expected: number, tolerance: number) => ({
+  low: expected * (1 - tolerance),
+  high: expected * (1 + tolerance),
+  expected,
+});
 
-function bounds(limit: ReadingLimit, reading: Reading): { low: number | null; high: number | null; expected: number | null; reason: ReadingVerdict['reason'] } {
+function bounds(
+  limit: ReadingLimit,
+  reading: Reading,
+): { low: number | null; high: number | null; expected: number | null; reason: ReadingVerdict['reason'] } {
   const none = { low: null, high: null, expected: null };
   if (limit.law === 'element') {
     if (limit.powerW === undefined || limit.voltageV === undefined) return { ...none, reason: 'limit-incomplete' };
@@ -39,7 +46,12 @@ function bounds(limit: ReadingLimit, reading: Reading): { low: number | null; hi
     if (ambient === undefined) return { ...none, reason: 'ambient-missing' };
     return { ...around(ntcOhm(limit.r25Ohm, limit.betaK, ambient), limit.tolerance), reason: 'ntc-law' };
   }
-  return { low: limit.low ?? null, high: limit.high ?? null, expected: null, reason: limit.low === undefined && limit.high === undefined ? 'limit-incomplete' : 'limit' };
+  return {
+    low: limit.low ?? null,
+    high: limit.high ?? null,
+    expected: null,
+    reason: limit.low === undefined && limit.high === undefined ? 'limit-incomplete' : 'limit',
+  };
 }
 
 /** Judges one reading against its limit. Bounds are inclusive. O(1). A thermistor needs the ambient temperature at which it was measured. */
@@ -48,6 +60,11 @@ export function judgeReading(limit: ReadingLimit, reading: Reading): ReadingVerd
   if ('open' in reading) return { verdict: 'open', ...found };
   if (!Number.isFinite(reading.value)) return { ...found, verdict: 'cannot-judge', reason: 'not-a-number' };
   if (found.low === null && found.high === null) return { verdict: 'cannot-judge', ...found };
-  const verdict = found.low !== null && reading.value < found.low ? 'below' : found.high !== null && reading.value > found.high ? 'above' : 'within';
+  const verdict =
+    found.low !== null && reading.value < found.low
+      ? 'below'
+      : found.high !== null && reading.value > found.high
+        ? 'above'
+        : 'within';
   return { verdict, ...found };
 }

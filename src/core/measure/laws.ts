@@ -8,4 +8,5 @@ export const ntcOhm = (r25Ohm: number, betaK: number, celsius: number): number =
   r25Ohm * Math.exp(betaK * (1 / (celsius + ZERO_CELSIUS_K) - 1 / (25 + ZERO_CELSIUS_K)));
 
 /** Centrifugal pull of an unbalanced load: F = m r ω². Newtons from kilograms, metres, revolutions per minute. */
-export const imbalanceNewton = (massKg: number, radiusM: number, rpm: number): number => massKg * radiusM * ((2 * Math.PI * rpm) / 60) ** 2;
+export const imbalanceNewton = (massKg: number, radiusM: number, rpm: number): number =>
+  massKg * radiusM * ((2 * Math.PI * rpm) / 60) ** 2;

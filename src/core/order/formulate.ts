@@ -28,7 +28,15 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
   const cost: number[] = [];
   const upper: number[] = [];
   const rows: MilpModel['rows'] = [];
-  const columns: Columns = { packs: new Map(), order: new Map(), free: new Map(), alternative: new Map(), units: new Map(), late: new Map(), miss: [] };
+  const columns: Columns = {
+    packs: new Map(),
+    order: new Map(),
+    free: new Map(),
+    alternative: new Map(),
+    units: new Map(),
+    late: new Map(),
+    miss: [],
+  };
   const column = (price: number, bound: number): number => {
     upper.push(bound);
     return cost.push(price) - 1;
@@ -37,10 +45,13 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
     rows.push({ columns: terms.map(([at]) => at), values: terms.map(([, value]) => value), lower, upper: upperBound });
   };
   const wanted = new Map<number, number>();
-  for (const requirement of problem.requirements) for (const { part } of requirement.alternatives) wanted.set(part, (wanted.get(part) ?? 0) + requirement.quantity);
+  for (const requirement of problem.requirements)
+    for (const { part } of requirement.alternatives) wanted.set(part, (wanted.get(part) ?? 0) + requirement.quantity);
 
   problem.suppliers.forEach((supplier, s) => {
-    const offers = problem.offers.map((offer, at) => ({ offer, at })).filter(({ offer }) => offer.supplier === s && offer.stock > 0);
+    const offers = problem.offers
+      .map((offer, at) => ({ offer, at }))
+      .filter(({ offer }) => offer.supplier === s && offer.stock > 0);
     const orders: [number, number][] = [];
     supplier.modes.forEach((mode, m) => {
       const order = column(mode.fee, 1);
@@ -49,19 +60,38 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
       const goods: [number, number][] = [];
       for (const { offer, at } of offers) {
         const threshold = Math.max(supplier.minimumOrder, mode.freeOver ?? 0);
-        const useful = Math.max(...offer.contents.map((content) => Math.ceil((wanted.get(content.part) ?? 0) / Math.max(1, content.quantity))), 0);
+        const useful = Math.max(
+          ...offer.contents.map((content) =>
+            Math.ceil((wanted.get(content.part) ?? 0) / Math.max(1, content.quantity)),
+          ),
+          0,
+        );
         const bound = Math.min(offer.stock, useful + (offer.price > 0 ? Math.ceil(threshold / offer.price) : 0));
         if (bound <= 0) continue;
         const packs = column(offer.price, bound);
         columns.packs.set(`${at} ${m}`, packs);
         goods.push([packs, offer.price]);
-        row([[packs, 1], [order, -bound]], -Infinity, 0);
+        row(
+          [
+            [packs, 1],
+            [order, -bound],
+          ],
+          -Infinity,
+          0,
+        );
       }
       if (supplier.minimumOrder > 0) row([...goods, [order, -supplier.minimumOrder]], 0, Infinity);
       if (mode.freeOver !== null && mode.fee > 0) {
         const free = column(-mode.fee, 1);
         columns.free.set(`${s} ${m}`, free);
-        row([[free, 1], [order, -1]], -Infinity, 0);
+        row(
+          [
+            [free, 1],
+            [order, -1],
+          ],
+          -Infinity,
+          0,
+        );
         row([...goods, [free, -mode.freeOver]], 0, Infinity);
       }
     });
@@ -90,12 +120,23 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
         problem.suppliers[offer.supplier]?.modes.forEach((_, m) => {
           if (!columns.packs.has(`${at} ${m}`)) return;
           const units = column(0, requirement.quantity);
-          columns.units.set(`${r} ${part} ${at} ${m}`, { column: units, give: { requirement: r, part, offer: at, mode: m } });
+          columns.units.set(`${r} ${part} ${at} ${m}`, {
+            column: units,
+            give: { requirement: r, part, offer: at, mode: m },
+          });
           given.push([units, 1]);
           const key = `${at} ${m} ${part}`;
           from.set(key, [...(from.get(key) ?? []), [units, 1]]);
           const order = columns.order.get(`${offer.supplier} ${m}`);
-          if (order !== undefined) row([[units, 1], [order, -requirement.quantity]], -Infinity, 0);
+          if (order !== undefined)
+            row(
+              [
+                [units, 1],
+                [order, -requirement.quantity],
+              ],
+              -Infinity,
+              0,
+            );
           const late = arrivalDay(problem, at, m) - (problem.jobs[requirement.job]?.needBy ?? 0);
           if (late > 0) byLateness.set(late, [...(byLateness.get(late) ?? []), [units, 1]]);
         });
@@ -146,19 +187,42 @@ const missPenalty = (problem: OrderProblem): number =>
   problem.jobs.reduce((sum, job) => sum + job.latePerDay * 120, 0);
 
 /** late[job, step] = 1: the job is late by at least `step` days. Each step costs the days since the step below it. */
-function addLateness(problem: OrderProblem, columns: Columns, column: (price: number, bound: number) => number, row: (terms: readonly (readonly [number, number])[], lower: number, upper: number) => void) {
+function addLateness(
+  problem: OrderProblem,
+  columns: Columns,
+  column: (price: number, bound: number) => number,
+  row: (terms: readonly (readonly [number, number])[], lower: number, upper: number) => void,
+) {
   problem.jobs.forEach((job, j) => {
-    const steps = [...columns.late.keys()].filter((key) => key.startsWith(`${j} `)).map((key) => Number(key.split(' ')[1])).sort((a, b) => a - b);
+    const steps = [...columns.late.keys()]
+      .filter((key) => key.startsWith(`${j} `))
+      .map((key) => Number(key.split(' ')[1]))
+      .sort((a, b) => a - b);
     let below = 0;
     let previous: number | null = null;
     for (const step of steps) {
       const late = column((step - below) * job.latePerDay, 1);
       columns.late.set(`${j} ${step}`, late);
-      if (previous !== null) row([[late, 1], [previous, -1]], -Infinity, 0);
+      if (previous !== null)
+        row(
+          [
+            [late, 1],
+            [previous, -1],
+          ],
+          -Infinity,
+          0,
+        );
       problem.requirements.forEach((requirement, r) => {
         if (requirement.job !== j) return;
-        const units = [...columns.units.values()].filter(({ give }) => give.requirement === r && arrivalDay(problem, give.offer, give.mode) - job.needBy >= step);
-        if (units.length) row([...units.map(({ column: at }): [number, number] => [at, 1]), [late, -requirement.quantity]], -Infinity, 0);
+        const units = [...columns.units.values()].filter(
+          ({ give }) => give.requirement === r && arrivalDay(problem, give.offer, give.mode) - job.needBy >= step,
+        );
+        if (units.length)
+          row(
+            [...units.map(({ column: at }): [number, number] => [at, 1]), [late, -requirement.quantity]],
+            -Infinity,
+            0,
+          );
       });
       below = step;
       previous = late;
@@ -166,7 +230,13 @@ function addLateness(problem: OrderProblem, columns: Columns, column: (price: nu
   });
 }
 
-function writePoint(problem: OrderProblem, columns: Columns, size: number, buys: readonly Buy[], gives: readonly Give[]): number[] {
+function writePoint(
+  problem: OrderProblem,
+  columns: Columns,
+  size: number,
+  buys: readonly Buy[],
+  gives: readonly Give[],
+): number[] {
   const point = new Array<number>(size).fill(0);
   const put = (at: number | undefined, value: number) => {
     if (at !== undefined && at >= 0) point[at] = value;

@@ -11,7 +11,10 @@ const modeKey = (supplier: number, mode: number) => `${supplier} ${mode}`;
  * then supplier–mode pairs are shut one after the other and the whole re-dealt while that saves. null when it finds no feasible plan
  * (which is no proof that there is none). O(rounds × pairs × requirements × sources).
  */
-export function heuristicPlan(problem: OrderProblem, limits: { clock: () => number; budgetMs: number }): HeuristicPlan | null {
+export function heuristicPlan(
+  problem: OrderProblem,
+  limits: { clock: () => number; budgetMs: number },
+): HeuristicPlan | null {
   const deadline = limits.clock() + limits.budgetMs;
   const pairs = problem.suppliers.flatMap((supplier, s) => supplier.modes.map((_, m) => modeKey(s, m)));
   let best: HeuristicPlan | null = null;
@@ -28,7 +31,7 @@ export function heuristicPlan(problem: OrderProblem, limits: { clock: () => numb
   problem.suppliers.forEach((_, s) => consider(new Set(pairs.filter((pair) => !pair.startsWith(`${s} `)))));
   if (problem.oneMode || best === null)
     for (const bit of [0, 1]) consider(new Set(pairs.filter((pair) => Number(pair.split(' ')[1]) !== bit)));
-  for (let improved = true; improved && limits.clock() < deadline; ) {
+  for (let improved = true; improved && limits.clock() < deadline;) {
     improved = false;
     for (const pair of pairs) {
       if (limits.clock() >= deadline) break;
@@ -53,7 +56,9 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
     (problem.requirements[requirement]?.alternatives ?? []).flatMap(({ part, adaptation }) =>
       problem.offers.flatMap((offer, at) =>
         offer.contents.some((content) => content.part === part)
-          ? (problem.suppliers[offer.supplier]?.modes ?? []).flatMap((_, mode) => (closed.has(modeKey(offer.supplier, mode)) ? [] : [{ requirement, part, adaptation, offer: at, mode }]))
+          ? (problem.suppliers[offer.supplier]?.modes ?? []).flatMap((_, mode) =>
+              closed.has(modeKey(offer.supplier, mode)) ? [] : [{ requirement, part, adaptation, offer: at, mode }],
+            )
           : [],
       ),
     );
@@ -64,7 +69,8 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
     const requirement = problem.requirements[source.requirement];
     if (!offer || !requirement) return { units: 0, packs: 0, cost: Infinity };
     const locked = usedMode.get(offer.supplier);
-    if (problem.oneMode && locked !== undefined && locked !== source.mode) return { units: 0, packs: 0, cost: Infinity };
+    if (problem.oneMode && locked !== undefined && locked !== source.mode)
+      return { units: 0, packs: 0, cost: Infinity };
     const content = offer.contents.find((entry) => entry.part === source.part)?.quantity ?? 0;
     const free = spare.get(`${source.offer} ${source.mode} ${source.part}`) ?? 0;
     const packs = Math.min(stock[source.offer] ?? 0, Math.max(0, Math.ceil((wanted - free) / Math.max(1, content))));
@@ -73,11 +79,15 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
     const mode = problem.suppliers[offer.supplier]?.modes[source.mode];
     const before = goodsOf.get(key);
     const after = (before ?? 0) + packs * offer.price;
-    const feeAt = (goods: number | undefined) => (goods === undefined || !mode || (mode.freeOver !== null && goods >= mode.freeOver) ? 0 : mode.fee);
-    const shipping = feeAt(after) - feeAt(before) + Math.max(0, (problem.suppliers[offer.supplier]?.minimumOrder ?? 0) - after);
+    const feeAt = (goods: number | undefined) =>
+      goods === undefined || !mode || (mode.freeOver !== null && goods >= mode.freeOver) ? 0 : mode.fee;
+    const shipping =
+      feeAt(after) - feeAt(before) + Math.max(0, (problem.suppliers[offer.supplier]?.minimumOrder ?? 0) - after);
     const job = problem.jobs[requirement.job];
     const already = late.get(requirement.job) ?? 0;
-    const lateness = Math.max(0, arrivalDay(problem, source.offer, source.mode) - (job?.needBy ?? 0) - already) * (job?.latePerDay ?? 0);
+    const lateness =
+      Math.max(0, arrivalDay(problem, source.offer, source.mode) - (job?.needBy ?? 0) - already) *
+      (job?.latePerDay ?? 0);
     return { units, packs, cost: packs * offer.price + shipping + lateness };
   };
 
@@ -94,11 +104,18 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
       const key = modeKey(offer.supplier, source.mode);
       goodsOf.set(key, (goodsOf.get(key) ?? 0) + packs * offer.price);
       usedMode.set(offer.supplier, source.mode);
-      for (const content of offer.contents) spare.set(`${line} ${content.part}`, (spare.get(`${line} ${content.part}`) ?? 0) + packs * content.quantity);
+      for (const content of offer.contents)
+        spare.set(`${line} ${content.part}`, (spare.get(`${line} ${content.part}`) ?? 0) + packs * content.quantity);
     }
     spare.set(`${line} ${source.part}`, (spare.get(`${line} ${source.part}`) ?? 0) - units);
     gives.push({ requirement: source.requirement, part: source.part, offer: source.offer, mode: source.mode, units });
-    late.set(requirement.job, Math.max(late.get(requirement.job) ?? 0, arrivalDay(problem, source.offer, source.mode) - (problem.jobs[requirement.job]?.needBy ?? 0)));
+    late.set(
+      requirement.job,
+      Math.max(
+        late.get(requirement.job) ?? 0,
+        arrivalDay(problem, source.offer, source.mode) - (problem.jobs[requirement.job]?.needBy ?? 0),
+      ),
+    );
     return units;
   };
 
@@ -109,19 +126,30 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
     const requirement = problem.requirements[at];
     if (!requirement) continue;
     const perPart = requirement.alternatives.map(({ part, adaptation }) => {
-      const own = (all[at] ?? []).filter((source) => source.part === part).map((source) => ({ source, ...price(source, requirement.quantity) }));
+      const own = (all[at] ?? [])
+        .filter((source) => source.part === part)
+        .map((source) => ({ source, ...price(source, requirement.quantity) }));
       const whole = own.filter((entry) => entry.units >= requirement.quantity).sort((a, b) => a.cost - b.cost)[0];
-      return { part, cost: (whole?.cost ?? own.reduce((sum, entry) => sum + (Number.isFinite(entry.cost) ? entry.cost : 0), 1e6)) + adaptation, whole: whole?.source, own };
+      return {
+        part,
+        cost:
+          (whole?.cost ?? own.reduce((sum, entry) => sum + (Number.isFinite(entry.cost) ? entry.cost : 0), 1e6)) +
+          adaptation,
+        whole: whole?.source,
+        own,
+      };
     });
     let met = false;
     for (const choice of perPart.sort((a, b) => a.cost - b.cost)) {
       if (choice.whole) met = take(choice.whole, requirement.quantity) >= requirement.quantity;
       else {
         const available = new Map<number, number>();
-        for (const entry of choice.own) available.set(entry.source.offer, Math.max(available.get(entry.source.offer) ?? 0, entry.units));
+        for (const entry of choice.own)
+          available.set(entry.source.offer, Math.max(available.get(entry.source.offer) ?? 0, entry.units));
         if ([...available.values()].reduce((sum, units) => sum + units, 0) < requirement.quantity) continue;
         let missing = requirement.quantity;
-        for (const entry of choice.own.sort((a, b) => a.cost / Math.max(1, a.units) - b.cost / Math.max(1, b.units))) if (missing > 0) missing -= take(entry.source, missing);
+        for (const entry of choice.own.sort((a, b) => a.cost / Math.max(1, a.units) - b.cost / Math.max(1, b.units)))
+          if (missing > 0) missing -= take(entry.source, missing);
         met = missing <= 0;
         if (!met) return null;
       }
@@ -142,7 +170,9 @@ function topUp(problem: OrderProblem, buys: Map<string, Buy>, stock: number[], g
     const supplier = problem.suppliers[s];
     const mode = supplier?.modes[m];
     if (!supplier || !mode) continue;
-    const targets = [supplier.minimumOrder, ...(mode.freeOver !== null ? [mode.freeOver] : [])].filter((target) => target > goods);
+    const targets = [supplier.minimumOrder, ...(mode.freeOver !== null ? [mode.freeOver] : [])].filter(
+      (target) => target > goods,
+    );
     for (const target of targets) {
       const missing = target - (goodsOf.get(key) ?? goods);
       if (missing <= 0) continue;

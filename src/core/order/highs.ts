@@ -34,16 +34,26 @@ export async function createHighsSolver(): Promise<MilpSolver> {
         integrality: new Int32Array(numCols).fill(highs.constants.variableType.integer),
       });
       try {
-        native.options.set({ output_flag: false, time_limit: Math.max(0.05, budgetMs / 1000), mip_rel_gap: 0, mip_abs_gap: ABSOLUTE_GAP });
+        native.options.set({
+          output_flag: false,
+          time_limit: Math.max(0.05, budgetMs / 1000),
+          mip_rel_gap: 0,
+          mip_abs_gap: ABSOLUTE_GAP,
+        });
         if (start) native.setSolution({ colValue: Float64Array.from(start) });
         native.run();
         const status = native.getModelStatus();
         const found = highs.constants.modelStatus;
-        if (status === found.infeasible || status === found.unboundedOrInfeasible) return { status: 'infeasible', values: [], bound: Infinity };
+        if (status === found.infeasible || status === found.unboundedOrInfeasible)
+          return { status: 'infeasible', values: [], bound: Infinity };
         const hasPoint = Number(native.info.get('primal_solution_status')) === 2;
         const bound = Number(native.info.get('mip_dual_bound'));
         if (!hasPoint) return { status: 'nothing-found', values: [], bound };
-        return { status: status === found.optimal ? 'optimal' : 'feasible', values: Array.from(native.getSolution().colValue, Math.round), bound };
+        return {
+          status: status === found.optimal ? 'optimal' : 'feasible',
+          values: Array.from(native.getSolution().colValue, Math.round),
+          bound,
+        };
       } finally {
         native.dispose();
       }

@@ -1,6 +1,11 @@
 import { instantSchema, liveEvents, localDateSchema, moneySchema, z, type LocalDate, type StoredEvent } from '../units';
 
-const forTicket = z.object({ ticketId: z.string(), requirementId: z.string(), partId: z.string(), units: z.number().int().min(1) });
+const forTicket = z.object({
+  ticketId: z.string(),
+  requirementId: z.string(),
+  partId: z.string(),
+  units: z.number().int().min(1),
+});
 
 export const orderLineSchema = z.object({
   offerId: z.string(),
@@ -34,17 +39,47 @@ export const orderAnswerSchema = z.object({
 export type OrderAnswer = z.infer<typeof orderAnswerSchema>;
 
 export const orderEventSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('order-made'), number: z.string(), supplierId: z.string(), supplierName: z.string(), modeId: z.string(), modeName: z.string(), lines: z.array(orderLineSchema).min(1), shipping: moneySchema, expectedOn: localDateSchema }),
-  z.object({ type: z.literal('send-failed'), why: z.enum(['down', 'timeout', 'refused', 'unreadable']), detail: z.string(), attempt: z.number().int(), retryAt: instantSchema.nullable() }),
+  z.object({
+    type: z.literal('order-made'),
+    number: z.string(),
+    supplierId: z.string(),
+    supplierName: z.string(),
+    modeId: z.string(),
+    modeName: z.string(),
+    lines: z.array(orderLineSchema).min(1),
+    shipping: moneySchema,
+    expectedOn: localDateSchema,
+  }),
+  z.object({
+    type: z.literal('send-failed'),
+    why: z.enum(['down', 'timeout', 'refused', 'unreadable']),
+    detail: z.string(),
+    attempt: z.number().int(),
+    retryAt: instantSchema.nullable(),
+  }),
   z.object({ type: z.literal('answered'), answer: orderAnswerSchema }),
-  z.object({ type: z.literal('line-received'), offerId: z.string(), numberRead: z.string(), verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']), packs: z.number().int().min(0) }),
+  z.object({
+    type: z.literal('line-received'),
+    offerId: z.string(),
+    numberRead: z.string(),
+    verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
+    packs: z.number().int().min(0),
+  }),
   z.object({ type: z.literal('cancelled'), why: z.string() }),
   z.object({ type: z.literal('undone'), eventId: z.string() }),
 ]);
 export type OrderEventData = z.infer<typeof orderEventSchema>;
 export type OrderEvent = StoredEvent<OrderEventData>;
 
-export type PlacedLine = OrderLine & { status: 'unanswered' | OrderAnswer['lines'][number]['status']; answeredNumber: string; answeredPartId: string; answeredPrice: OrderLine['unitPrice']; dueOn: LocalDate | null; note: string | null; received: { numberRead: string; verdict: string; packs: number } | null };
+export type PlacedLine = OrderLine & {
+  status: 'unanswered' | OrderAnswer['lines'][number]['status'];
+  answeredNumber: string;
+  answeredPartId: string;
+  answeredPrice: OrderLine['unitPrice'];
+  dueOn: LocalDate | null;
+  note: string | null;
+  received: { numberRead: string; verdict: string; packs: number } | null;
+};
 
 export type OrderState = {
   orderId: string;
@@ -71,8 +106,32 @@ export function applyOrderEvents(events: readonly OrderEvent[]): OrderState | nu
     const data = event.data;
     if (data.type === 'order-made') {
       const { number, supplierId, supplierName, modeId, modeName, shipping, expectedOn } = data;
-      const lines = data.lines.map((line): PlacedLine => ({ ...line, status: 'unanswered', answeredNumber: line.partNumber, answeredPartId: line.partId, answeredPrice: line.unitPrice, dueOn: expectedOn, note: null, received: null }));
-      state = { orderId: event.stream.replace(/^order:/, ''), number, supplierId, supplierName, modeId, modeName, shipping, expectedOn, madeAt: event.at, lines, reference: null, failures: [], cancelled: false, phase: 'to-send' };
+      const lines = data.lines.map((line): PlacedLine => ({
+        ...line,
+        status: 'unanswered',
+        answeredNumber: line.partNumber,
+        answeredPartId: line.partId,
+        answeredPrice: line.unitPrice,
+        dueOn: expectedOn,
+        note: null,
+        received: null,
+      }));
+      state = {
+        orderId: event.stream.replace(/^order:/, ''),
+        number,
+        supplierId,
+        supplierName,
+        modeId,
+        modeName,
+        shipping,
+        expectedOn,
+        madeAt: event.at,
+        lines,
+        reference: null,
+        failures: [],
+        cancelled: false,
+        phase: 'to-send',
+      };
     } else if (state !== null) state = step(state, event);
   }
   return state;
@@ -80,20 +139,43 @@ export function applyOrderEvents(events: readonly OrderEvent[]): OrderState | nu
 
 function step(state: OrderState, event: OrderEvent): OrderState {
   const data = event.data;
-  if (data.type === 'send-failed') return { ...state, failures: [...state.failures, { why: data.why, detail: data.detail, at: event.at, retryAt: data.retryAt }] };
+  if (data.type === 'send-failed')
+    return {
+      ...state,
+      failures: [...state.failures, { why: data.why, detail: data.detail, at: event.at, retryAt: data.retryAt }],
+    };
   if (data.type === 'cancelled') return { ...state, cancelled: true, phase: 'done' };
   if (data.type === 'answered') {
     const lines = state.lines.map((line): PlacedLine => {
       const answer = data.answer.lines.find((candidate) => candidate.offerId === line.offerId);
-      return answer ? { ...line, status: answer.status, answeredNumber: answer.partNumber, answeredPartId: answer.partId, answeredPrice: answer.unitPrice, dueOn: answer.dueOn, note: answer.note } : { ...line, status: 'rejected', note: 'Not in the answer.', dueOn: null };
+      return answer
+        ? {
+            ...line,
+            status: answer.status,
+            answeredNumber: answer.partNumber,
+            answeredPartId: answer.partId,
+            answeredPrice: answer.unitPrice,
+            dueOn: answer.dueOn,
+            note: answer.note,
+          }
+        : { ...line, status: 'rejected', note: 'Not in the answer.', dueOn: null };
     });
     return withPhase({ ...state, reference: data.answer.reference, lines });
   }
   if (data.type === 'line-received') {
     const received = { numberRead: data.numberRead, verdict: data.verdict, packs: data.packs };
-    return withPhase({ ...state, lines: state.lines.map((line) => (line.offerId === data.offerId ? { ...line, received } : line)) });
+    return withPhase({
+      ...state,
+      lines: state.lines.map((line) => (line.offerId === data.offerId ? { ...line, received } : line)),
+    });
   }
   return state;
 }
 
-const withPhase = (state: OrderState): OrderState => ({ ...state, phase: state.cancelled || state.lines.every((line) => line.received !== null || line.status === 'rejected') ? 'done' : 'open' });
+const withPhase = (state: OrderState): OrderState => ({
+  ...state,
+  phase:
+    state.cancelled || state.lines.every((line) => line.received !== null || line.status === 'rejected')
+      ? 'done'
+      : 'open',
+});

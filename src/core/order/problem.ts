@@ -5,7 +5,13 @@ export type OrderProblem = {
   jobs: { needBy: number; latePerDay: number }[];
   requirements: { job: number; quantity: number; alternatives: { part: number; adaptation: number }[] }[];
   suppliers: { minimumOrder: number; modes: { fee: number; freeOver: number | null; transit: number }[] }[];
-  offers: { supplier: number; price: number; contents: { part: number; quantity: number }[]; stock: number; handling: number }[];
+  offers: {
+    supplier: number;
+    price: number;
+    contents: { part: number; quantity: number }[];
+    stock: number;
+    handling: number;
+  }[];
 };
 
 export type Buy = { offer: number; mode: number; packs: number };
@@ -32,19 +38,27 @@ export class InfeasibleOrder extends Error {
   }
 }
 
-export const planCost = (plan: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>): number => plan.goods + plan.shipping + plan.adaptation + plan.lateness;
+export const planCost = (plan: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>): number =>
+  plan.goods + plan.shipping + plan.adaptation + plan.lateness;
 
 export const arrivalDay = (problem: OrderProblem, offer: number, mode: number): number => {
   const spec = problem.offers[offer];
   return (spec?.handling ?? 0) + (problem.suppliers[spec?.supplier ?? -1]?.modes[mode]?.transit ?? 0);
 };
 
-export type Fault = { kind: 'stock' | 'units' | 'not-met' | 'mixed-parts' | 'minimum' | 'one-mode' | 'unknown-part'; at: number };
+export type Fault = {
+  kind: 'stock' | 'units' | 'not-met' | 'mixed-parts' | 'minimum' | 'one-mode' | 'unknown-part';
+  at: number;
+};
 
 /**
  * Totals of a plan, in integers, and everything that is wrong with it. The one judge of every plan, from whichever solver. O(plan).
  */
-export function evaluate(problem: OrderProblem, buys: readonly Buy[], gives: readonly Give[]): { totals: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>; faults: Fault[] } {
+export function evaluate(
+  problem: OrderProblem,
+  buys: readonly Buy[],
+  gives: readonly Give[],
+): { totals: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>; faults: Fault[] } {
   const faults: Fault[] = [];
   const orders = new Map<string, { supplier: number; mode: number; goods: number }>();
   const packsOf = new Map<number, number>();
@@ -57,7 +71,8 @@ export function evaluate(problem: OrderProblem, buys: readonly Buy[], gives: rea
     order.goods += packs * spec.price;
     orders.set(key, order);
   }
-  for (const [offer, packs] of packsOf) if (packs > (problem.offers[offer]?.stock ?? 0)) faults.push({ kind: 'stock', at: offer });
+  for (const [offer, packs] of packsOf)
+    if (packs > (problem.offers[offer]?.stock ?? 0)) faults.push({ kind: 'stock', at: offer });
   const modesUsed = new Map<number, number>();
   let shipping = 0;
   let goods = 0;
@@ -69,7 +84,8 @@ export function evaluate(problem: OrderProblem, buys: readonly Buy[], gives: rea
     if (order.goods < (supplier?.minimumOrder ?? 0)) faults.push({ kind: 'minimum', at: order.supplier });
     if (mode && (mode.freeOver === null || order.goods < mode.freeOver)) shipping += mode.fee;
   }
-  if (problem.oneMode) for (const [supplier, count] of modesUsed) if (count > 1) faults.push({ kind: 'one-mode', at: supplier });
+  if (problem.oneMode)
+    for (const [supplier, count] of modesUsed) if (count > 1) faults.push({ kind: 'one-mode', at: supplier });
 
   const used = new Map<string, number>();
   const lateBy = new Map<number, number>();
@@ -93,7 +109,9 @@ export function evaluate(problem: OrderProblem, buys: readonly Buy[], gives: rea
   });
   for (const [key, units] of used) {
     const [offer = -1, mode = -1, part = -1] = key.split(' ').map(Number);
-    const bought = buys.filter((buy) => buy.offer === offer && buy.mode === mode).reduce((sum, buy) => sum + buy.packs, 0);
+    const bought = buys
+      .filter((buy) => buy.offer === offer && buy.mode === mode)
+      .reduce((sum, buy) => sum + buy.packs, 0);
     const content = problem.offers[offer]?.contents.find((entry) => entry.part === part)?.quantity ?? 0;
     if (units > bought * content) faults.push({ kind: 'units', at: offer });
   }

@@ -5,7 +5,11 @@ export type MilpModel = {
   rows: { columns: number[]; values: number[]; lower: number; upper: number }[];
 };
 
-export type MilpResult = { status: 'optimal' | 'feasible' | 'infeasible' | 'nothing-found'; values: number[]; bound: number };
+export type MilpResult = {
+  status: 'optimal' | 'feasible' | 'infeasible' | 'nothing-found';
+  values: number[];
+  bound: number;
+};
 
 export type MilpSolver = {
   /** `start`: a feasible point to begin from. Synchronous inside: run it in a worker. */

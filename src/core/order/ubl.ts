@@ -3,7 +3,15 @@ import { fail, isCurrency, moneyToDecimal, ok, parseMoney, z, type Money, type R
 import { orderAnswerSchema, type OrderAnswer } from './orderStream';
 
 /** An order as it travels: OASIS UBL 2.x Order, reduced to what a parts order needs. */
-export type UblOrder = { number: string; issuedOn: string; currency: string; buyer: string; supplier: string; mode: string; lines: { id: string; packs: number; partId: string; partNumber: string; supplierNumber: string; unitPrice: Money }[] };
+export type UblOrder = {
+  number: string;
+  issuedOn: string;
+  currency: string;
+  buyer: string;
+  supplier: string;
+  mode: string;
+  lines: { id: string; packs: number; partId: string; partNumber: string; supplierNumber: string; unitPrice: Money }[];
+};
 
 export type UblProblem = { kind: 'not-xml' } | { kind: 'not-an-order'; missing: string };
 
@@ -13,7 +21,13 @@ const NAMESPACES = {
 };
 
 const builder = new XMLBuilder({ ignoreAttributes: false, format: true, indentBy: ' ' });
-const parser = new XMLParser({ ignoreAttributes: false, parseTagValue: false, parseAttributeValue: false, processEntities: true, isArray: (name) => name === 'cac:OrderLine' || name === 'cbc:Note' });
+const parser = new XMLParser({
+  ignoreAttributes: false,
+  parseTagValue: false,
+  parseAttributeValue: false,
+  processEntities: true,
+  isArray: (name) => name === 'cac:OrderLine' || name === 'cbc:Note',
+});
 
 const amount = (money: Money) => ({ '#text': moneyToDecimal(money), '@_currencyID': money.currency });
 const party = (name: string) => ({ 'cac:Party': { 'cac:PartyName': { 'cbc:Name': name } } });
@@ -50,8 +64,14 @@ const textOf = z.union([z.string(), z.object({ '#text': z.string() }).transform(
 const idOf = z.object({ 'cbc:ID': textOf });
 const priceOf = z.object({ 'cbc:PriceAmount': z.object({ '#text': z.string(), '@_currencyID': z.string() }) });
 
-const itemSchema = z.object({ 'cac:SellersItemIdentification': idOf.optional(), 'cac:ManufacturersItemIdentification': idOf, 'cac:StandardItemIdentification': idOf });
-const nameOf = z.object({ 'cac:Party': z.object({ 'cac:PartyName': z.object({ 'cbc:Name': textOf }) }) }).transform((node) => node['cac:Party']['cac:PartyName']['cbc:Name']);
+const itemSchema = z.object({
+  'cac:SellersItemIdentification': idOf.optional(),
+  'cac:ManufacturersItemIdentification': idOf,
+  'cac:StandardItemIdentification': idOf,
+});
+const nameOf = z
+  .object({ 'cac:Party': z.object({ 'cac:PartyName': z.object({ 'cbc:Name': textOf }) }) })
+  .transform((node) => node['cac:Party']['cac:PartyName']['cbc:Name']);
 
 const orderSchema = z.object({
   Order: z.object({
@@ -61,7 +81,16 @@ const orderSchema = z.object({
     'cbc:DocumentCurrencyCode': textOf,
     'cac:BuyerCustomerParty': nameOf,
     'cac:SellerSupplierParty': nameOf,
-    'cac:OrderLine': z.array(z.object({ 'cac:LineItem': z.object({ 'cbc:ID': textOf, 'cbc:Quantity': textOf, 'cac:Price': priceOf, 'cac:Item': itemSchema }) })),
+    'cac:OrderLine': z.array(
+      z.object({
+        'cac:LineItem': z.object({
+          'cbc:ID': textOf,
+          'cbc:Quantity': textOf,
+          'cac:Price': priceOf,
+          'cac:Item': itemSchema,
+        }),
+      }),
+    ),
   }),
 });
 
@@ -73,7 +102,9 @@ function parse<T>(xml: string, schema: z.ZodType<T>): Result<T, UblProblem> {
     return fail({ kind: 'not-xml' });
   }
   const read = schema.safeParse(tree);
-  return read.success ? ok(read.data) : fail({ kind: 'not-an-order', missing: read.error.issues[0]?.path.join(' > ') ?? '' });
+  return read.success
+    ? ok(read.data)
+    : fail({ kind: 'not-an-order', missing: read.error.issues[0]?.path.join(' > ') ?? '' });
 }
 
 const moneyOf = (price: z.output<typeof priceOf>): Money | null => {
@@ -90,11 +121,27 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
   for (const { 'cac:LineItem': line } of order['cac:OrderLine']) {
     const unitPrice = moneyOf(line['cac:Price']);
     const packs = Number(line['cbc:Quantity']);
-    if (!unitPrice || !Number.isInteger(packs) || packs < 1) return fail({ kind: 'not-an-order', missing: `line ${line['cbc:ID']}: price or quantity` });
+    if (!unitPrice || !Number.isInteger(packs) || packs < 1)
+      return fail({ kind: 'not-an-order', missing: `line ${line['cbc:ID']}: price or quantity` });
     const item = line['cac:Item'];
-    lines.push({ id: line['cbc:ID'], packs, partId: item['cac:StandardItemIdentification']['cbc:ID'], partNumber: item['cac:ManufacturersItemIdentification']['cbc:ID'], supplierNumber: item['cac:SellersItemIdentification']?.['cbc:ID'] ?? '', unitPrice });
+    lines.push({
+      id: line['cbc:ID'],
+      packs,
+      partId: item['cac:StandardItemIdentification']['cbc:ID'],
+      partNumber: item['cac:ManufacturersItemIdentification']['cbc:ID'],
+      supplierNumber: item['cac:SellersItemIdentification']?.['cbc:ID'] ?? '',
+      unitPrice,
+    });
   }
-  return ok({ number: order['cbc:ID'], issuedOn: order['cbc:IssueDate'], currency: order['cbc:DocumentCurrencyCode'], buyer: order['cac:BuyerCustomerParty'], supplier: order['cac:SellerSupplierParty'], mode: order['cbc:Note']?.[0] ?? '', lines });
+  return ok({
+    number: order['cbc:ID'],
+    issuedOn: order['cbc:IssueDate'],
+    currency: order['cbc:DocumentCurrencyCode'],
+    buyer: order['cac:BuyerCustomerParty'],
+    supplier: order['cac:SellerSupplierParty'],
+    mode: order['cbc:Note']?.[0] ?? '',
+    lines,
+  });
 }
 
 /** UBL line response codes as the standard's examples use them: 5 accepted, 3 changed, 7 not accepted; a back-order is 42 in UN/CEFACT 1229. */
@@ -116,7 +163,10 @@ export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, 
           'cbc:LineStatusCode': CODES[line.status],
           ...(line.dueOn ? { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.dueOn } } } : {}),
           'cac:Price': { 'cbc:PriceAmount': amount(line.unitPrice) },
-          'cac:Item': { 'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber }, 'cac:StandardItemIdentification': { 'cbc:ID': line.partId } },
+          'cac:Item': {
+            'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
+            'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
+          },
         },
       })),
     },
@@ -156,5 +206,7 @@ export function readUblOrderResponse(xml: string): Result<OrderAnswer, UblProble
     note: notes?.[0] ?? null,
   }));
   const answer = orderAnswerSchema.safeParse({ reference: response['cbc:ID'], lines });
-  return answer.success ? ok(answer.data) : fail({ kind: 'not-an-order', missing: answer.error.issues[0]?.path.join(' > ') ?? '' });
+  return answer.success
+    ? ok(answer.data)
+    : fail({ kind: 'not-an-order', missing: answer.error.issues[0]?.path.join(' > ') ?? '' });
 }

@@ -3,7 +3,13 @@ import { instantSchema, localDateSchema, moneySchema, z, type StoredEvent } from
 const id = z.string().min(1);
 const note = z.string().max(4000);
 
-export const boughtPartSchema = z.object({ partId: id, partNumber: z.string(), description: z.string(), quantity: z.number().int().min(1), unitPrice: moneySchema.nullable() });
+export const boughtPartSchema = z.object({
+  partId: id,
+  partNumber: z.string(),
+  description: z.string(),
+  quantity: z.number().int().min(1),
+  unitPrice: moneySchema.nullable(),
+});
 
 export const chosenPartSchema = z.object({
   requirementId: id,
@@ -18,38 +24,117 @@ export const chosenPartSchema = z.object({
 });
 export type ChosenPart = z.infer<typeof chosenPartSchema>;
 
-export const offeredOptionSchema = z.object({ id, title: z.string(), causeId: id.nullable(), net: moneySchema, tax: moneySchema, gross: moneySchema, handsOnMinutes: z.number(), readyOn: localDateSchema.nullable() });
+export const offeredOptionSchema = z.object({
+  id,
+  title: z.string(),
+  causeId: id.nullable(),
+  net: moneySchema,
+  tax: moneySchema,
+  gross: moneySchema,
+  handsOnMinutes: z.number(),
+  readyOn: localDateSchema.nullable(),
+});
 export type OfferedOption = z.infer<typeof offeredOptionSchema>;
 
 /** Everything that can happen to a ticket. Append-only: a change of meaning gets a new version and a migration. */
 export const ticketEventSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('opened'), number: z.number().int().min(1), customerId: id.nullable(), machineId: id.nullable() }),
-  z.object({ type: z.literal('customer-noted'), customerId: id, name: z.string().max(200), phone: z.string().max(60), place: z.string().max(200) }),
-  z.object({ type: z.literal('plate-read'), text: note, modelId: id, modelNumber: z.string(), makerId: id, platformId: id, badge: z.string(), probability: z.number().min(0).max(1), others: z.array(z.object({ modelId: id, modelNumber: z.string(), probability: z.number() })), confirmed: z.boolean() }),
+  z.object({
+    type: z.literal('opened'),
+    number: z.number().int().min(1),
+    customerId: id.nullable(),
+    machineId: id.nullable(),
+  }),
+  z.object({
+    type: z.literal('customer-noted'),
+    customerId: id,
+    name: z.string().max(200),
+    phone: z.string().max(60),
+    place: z.string().max(200),
+  }),
+  z.object({
+    type: z.literal('plate-read'),
+    text: note,
+    modelId: id,
+    modelNumber: z.string(),
+    makerId: id,
+    platformId: id,
+    badge: z.string(),
+    probability: z.number().min(0).max(1),
+    others: z.array(z.object({ modelId: id, modelNumber: z.string(), probability: z.number() })),
+    confirmed: z.boolean(),
+  }),
   z.object({ type: z.literal('plate-not-listed'), text: note }),
   z.object({ type: z.literal('serial-noted'), serial: z.string().max(80) }),
   z.object({ type: z.literal('bought-on'), date: localDateSchema }),
   z.object({ type: z.literal('complaint-noted'), text: note }),
-  z.object({ type: z.literal('finding-noted'), findingId: id, answer: z.enum(['yes', 'no', 'not-sure']), threeWords: z.string() }),
+  z.object({
+    type: z.literal('finding-noted'),
+    findingId: id,
+    answer: z.enum(['yes', 'no', 'not-sure']),
+    threeWords: z.string(),
+  }),
   z.object({ type: z.literal('code-noted'), code: z.string().max(20), findingId: id.nullable(), meaning: z.string() }),
   z.object({ type: z.literal('check-done'), checkId: id, outcomeId: id.nullable(), text: z.string() }),
-  z.object({ type: z.literal('reading-noted'), limitId: id, label: z.string(), unit: z.string(), value: z.number().nullable(), ambientCelsius: z.number().nullable(), verdict: z.string(), checkId: id.nullable(), outcomeId: id.nullable() }),
+  z.object({
+    type: z.literal('reading-noted'),
+    limitId: id,
+    label: z.string(),
+    unit: z.string(),
+    value: z.number().nullable(),
+    ambientCelsius: z.number().nullable(),
+    verdict: z.string(),
+    checkId: id.nullable(),
+    outcomeId: id.nullable(),
+  }),
   z.object({ type: z.literal('cause-decided'), causeId: id, name: z.string() }),
   z.object({ type: z.literal('fix-failed'), causeId: id }),
   z.object({ type: z.literal('parts-chosen'), causeId: id, parts: z.array(chosenPartSchema) }),
-  z.object({ type: z.literal('quoted'), options: z.array(offeredOptionSchema).min(1).max(3), worth: z.object({ annualRepair: z.number(), annualReplace: z.number(), probabilityRepair: z.number() }).nullable() }),
-  z.object({ type: z.literal('customer-answered'), answer: z.enum(['yes', 'no', 'thinking']), optionId: id.nullable() }),
-  z.object({ type: z.literal('part-ordered'), requirementId: id, orderId: id, orderNumber: z.string(), supplierName: z.string(), dueOn: localDateSchema.nullable() }),
-  z.object({ type: z.literal('part-due'), requirementId: id, orderId: id, dueOn: localDateSchema.nullable(), why: z.string() }),
+  z.object({
+    type: z.literal('quoted'),
+    options: z.array(offeredOptionSchema).min(1).max(3),
+    worth: z.object({ annualRepair: z.number(), annualReplace: z.number(), probabilityRepair: z.number() }).nullable(),
+  }),
+  z.object({
+    type: z.literal('customer-answered'),
+    answer: z.enum(['yes', 'no', 'thinking']),
+    optionId: id.nullable(),
+  }),
+  z.object({
+    type: z.literal('part-ordered'),
+    requirementId: id,
+    orderId: id,
+    orderNumber: z.string(),
+    supplierName: z.string(),
+    dueOn: localDateSchema.nullable(),
+  }),
+  z.object({
+    type: z.literal('part-due'),
+    requirementId: id,
+    orderId: id,
+    dueOn: localDateSchema.nullable(),
+    why: z.string(),
+  }),
   z.object({ type: z.literal('part-order-cancelled'), requirementId: id, orderId: id, why: z.string() }),
-  z.object({ type: z.literal('part-received'), requirementId: id, orderId: id.nullable(), partNumber: z.string(), verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong', 'from-shelf']) }),
+  z.object({
+    type: z.literal('part-received'),
+    requirementId: id,
+    orderId: id.nullable(),
+    partNumber: z.string(),
+    verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong', 'from-shelf']),
+  }),
   z.object({ type: z.literal('step-ticked'), key: id, operationId: id, waitUntil: instantSchema.nullable() }),
   z.object({ type: z.literal('step-cleared'), key: id }),
   z.object({ type: z.literal('bench-finished'), operationIds: z.array(id) }),
   z.object({ type: z.literal('proof-noted'), proofId: id, title: z.string(), passed: z.boolean() }),
   z.object({ type: z.literal('ready-told'), how: z.string().max(200) }),
   z.object({ type: z.literal('handed-over'), advice: note }),
-  z.object({ type: z.literal('closed'), outcome: z.enum(['repaired', 'declined', 'not-mendable']), minutesTaken: z.number().min(0).nullable(), plannedMinutes: z.number().min(0).nullable(), rightFirstTime: z.boolean().nullable() }),
+  z.object({
+    type: z.literal('closed'),
+    outcome: z.enum(['repaired', 'declined', 'not-mendable']),
+    minutesTaken: z.number().min(0).nullable(),
+    plannedMinutes: z.number().min(0).nullable(),
+    rightFirstTime: z.boolean().nullable(),
+  }),
   z.object({ type: z.literal('note-added'), text: note }),
   z.object({ type: z.literal('undone'), eventId: id }),
 ]);
@@ -62,4 +147,10 @@ export type TicketEvent = StoredEvent<TicketEventData>;
 export const TICKET_EVENT_VERSION = 1;
 
 /** What has left the shop is cancelled, not undone. */
-export const NOT_UNDOABLE: readonly TicketEventType[] = ['opened', 'part-ordered', 'part-due', 'part-order-cancelled', 'undone'];
+export const NOT_UNDOABLE: readonly TicketEventType[] = [
+  'opened',
+  'part-ordered',
+  'part-due',
+  'part-order-cancelled',
+  'undone',
+];

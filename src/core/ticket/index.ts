@@ -1,4 +1,15 @@
-export { boughtPartSchema, chosenPartSchema, NOT_UNDOABLE, TICKET_EVENT_VERSION, ticketEventSchema, type ChosenPart, type OfferedOption, type TicketEvent, type TicketEventData, type TicketEventType } from './events';
+export {
+  boughtPartSchema,
+  chosenPartSchema,
+  NOT_UNDOABLE,
+  TICKET_EVENT_VERSION,
+  ticketEventSchema,
+  type ChosenPart,
+  type OfferedOption,
+  type TicketEvent,
+  type TicketEventData,
+  type TicketEventType,
+} from './events';
 export { applyEvents, awaited, evidenceOf, unordered, type PartProgress, type TicketState } from './state';
 export { waitsFor, waitsNow, type Waiting } from './waitsFor';
 export { nextKind, summarise, type NextKind, type TicketSummary } from './summary';

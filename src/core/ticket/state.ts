@@ -1,7 +1,13 @@
 import { liveEvents, type Instant, type LocalDate } from '../units';
 import type { ChosenPart, OfferedOption, TicketEvent } from './events';
 
-export type PartProgress = { orderId: string | null; orderNumber: string | null; supplierName: string | null; dueOn: LocalDate | null; received: { partNumber: string; verdict: string } | null };
+export type PartProgress = {
+  orderId: string | null;
+  orderNumber: string | null;
+  supplierName: string | null;
+  dueOn: LocalDate | null;
+  received: { partNumber: string; verdict: string } | null;
+};
 
 export type TicketState = {
   ticketId: string;
@@ -11,7 +17,17 @@ export type TicketState = {
   sequence: number;
   customer: { customerId: string; name: string; phone: string; place: string } | null;
   machineId: string | null;
-  plate: { text: string; modelId: string; modelNumber: string; makerId: string; platformId: string; badge: string; probability: number; others: { modelId: string; modelNumber: string; probability: number }[]; confirmed: boolean } | null;
+  plate: {
+    text: string;
+    modelId: string;
+    modelNumber: string;
+    makerId: string;
+    platformId: string;
+    badge: string;
+    probability: number;
+    others: { modelId: string; modelNumber: string; probability: number }[];
+    confirmed: boolean;
+  } | null;
   plateNotListed: string | null;
   serial: string | null;
   boughtOn: LocalDate | null;
@@ -19,12 +35,26 @@ export type TicketState = {
   findings: { findingId: string; answer: 'yes' | 'no' | 'not-sure'; threeWords: string }[];
   codes: { code: string; findingId: string | null; meaning: string }[];
   checks: { checkId: string; outcomeId: string | null; text: string }[];
-  readings: { limitId: string; label: string; unit: string; value: number | null; ambientCelsius: number | null; verdict: string; checkId: string | null; outcomeId: string | null; at: Instant }[];
+  readings: {
+    limitId: string;
+    label: string;
+    unit: string;
+    value: number | null;
+    ambientCelsius: number | null;
+    verdict: string;
+    checkId: string | null;
+    outcomeId: string | null;
+    at: Instant;
+  }[];
   failedFixes: string[];
   cause: { causeId: string; name: string; at: Instant } | null;
   parts: ChosenPart[];
   partsFor: string | null;
-  quoted: { options: OfferedOption[]; at: Instant; worth: { annualRepair: number; annualReplace: number; probabilityRepair: number } | null } | null;
+  quoted: {
+    options: OfferedOption[];
+    at: Instant;
+    worth: { annualRepair: number; annualReplace: number; probabilityRepair: number } | null;
+  } | null;
   answer: { answer: 'yes' | 'no' | 'thinking'; optionId: string | null; at: Instant } | null;
   progress: Record<string, PartProgress>;
   ticks: { key: string; operationId: string; at: Instant; waitUntil: Instant | null }[];
@@ -33,7 +63,13 @@ export type TicketState = {
   proofs: { proofId: string; title: string; passed: boolean; at: Instant }[];
   readyToldAt: Instant | null;
   handedOverAt: Instant | null;
-  closed: { outcome: 'repaired' | 'declined' | 'not-mendable'; minutesTaken: number | null; plannedMinutes: number | null; rightFirstTime: boolean | null; at: Instant } | null;
+  closed: {
+    outcome: 'repaired' | 'declined' | 'not-mendable';
+    minutesTaken: number | null;
+    plannedMinutes: number | null;
+    rightFirstTime: boolean | null;
+    at: Instant;
+  } | null;
   notes: { text: string; at: Instant }[];
 };
 
@@ -73,7 +109,10 @@ const blank = (event: TicketEvent): TicketState => ({
 
 const NO_PROGRESS: PartProgress = { orderId: null, orderNumber: null, supplierName: null, dueOn: null, received: null };
 
-const replaceBy = <T>(list: readonly T[], entry: T, key: (item: T) => string): T[] => [...list.filter((item) => key(item) !== key(entry)), entry];
+const replaceBy = <T>(list: readonly T[], entry: T, key: (item: T) => string): T[] => [
+  ...list.filter((item) => key(item) !== key(entry)),
+  entry,
+];
 
 /** State of a ticket from its events. Throws (a bug) on an empty list: a ticket begins with 'opened'. O(events). */
 export function applyEvents(events: readonly TicketEvent[]): TicketState {
@@ -86,12 +125,18 @@ export function applyEvents(events: readonly TicketEvent[]): TicketState {
 
 function step(state: TicketState, event: TicketEvent): TicketState {
   const { data, at } = event;
-  const progress = (requirementId: string, change: Partial<PartProgress>): TicketState => ({ ...state, progress: { ...state.progress, [requirementId]: { ...(state.progress[requirementId] ?? NO_PROGRESS), ...change } } });
+  const progress = (requirementId: string, change: Partial<PartProgress>): TicketState => ({
+    ...state,
+    progress: { ...state.progress, [requirementId]: { ...(state.progress[requirementId] ?? NO_PROGRESS), ...change } },
+  });
   switch (data.type) {
     case 'opened':
       return { ...state, number: data.number, machineId: data.machineId, openedAt: at };
     case 'customer-noted':
-      return { ...state, customer: { customerId: data.customerId, name: data.name, phone: data.phone, place: data.place } };
+      return {
+        ...state,
+        customer: { customerId: data.customerId, name: data.name, phone: data.phone, place: data.place },
+      };
     case 'plate-read': {
       const { type: _type, ...plate } = data;
       return { ...state, plate, plateNotListed: null };
@@ -105,11 +150,32 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'complaint-noted':
       return { ...state, complaint: data.text };
     case 'finding-noted':
-      return { ...state, findings: replaceBy(state.findings, { findingId: data.findingId, answer: data.answer, threeWords: data.threeWords }, (item) => item.findingId) };
+      return {
+        ...state,
+        findings: replaceBy(
+          state.findings,
+          { findingId: data.findingId, answer: data.answer, threeWords: data.threeWords },
+          (item) => item.findingId,
+        ),
+      };
     case 'code-noted':
-      return { ...state, codes: replaceBy(state.codes, { code: data.code, findingId: data.findingId, meaning: data.meaning }, (item) => item.code) };
+      return {
+        ...state,
+        codes: replaceBy(
+          state.codes,
+          { code: data.code, findingId: data.findingId, meaning: data.meaning },
+          (item) => item.code,
+        ),
+      };
     case 'check-done':
-      return { ...state, checks: replaceBy(state.checks, { checkId: data.checkId, outcomeId: data.outcomeId, text: data.text }, (item) => item.checkId) };
+      return {
+        ...state,
+        checks: replaceBy(
+          state.checks,
+          { checkId: data.checkId, outcomeId: data.outcomeId, text: data.text },
+          (item) => item.checkId,
+        ),
+      };
     case 'reading-noted': {
       const { type: _type, ...reading } = data;
       return { ...state, readings: replaceBy(state.readings, { ...reading, at }, (item) => item.limitId) };
@@ -117,7 +183,13 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'cause-decided':
       return { ...state, cause: { causeId: data.causeId, name: data.name, at } };
     case 'fix-failed':
-      return { ...state, failedFixes: [...state.failedFixes.filter((id) => id !== data.causeId), data.causeId], cause: null, benchFinishedAt: null, proofs: [] };
+      return {
+        ...state,
+        failedFixes: [...state.failedFixes.filter((id) => id !== data.causeId), data.causeId],
+        cause: null,
+        benchFinishedAt: null,
+        proofs: [],
+      };
     case 'parts-chosen':
       return { ...state, parts: data.parts, partsFor: data.causeId };
     case 'quoted':
@@ -125,27 +197,60 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'customer-answered':
       return { ...state, answer: { answer: data.answer, optionId: data.optionId, at } };
     case 'part-ordered':
-      return progress(data.requirementId, { orderId: data.orderId, orderNumber: data.orderNumber, supplierName: data.supplierName, dueOn: data.dueOn });
+      return progress(data.requirementId, {
+        orderId: data.orderId,
+        orderNumber: data.orderNumber,
+        supplierName: data.supplierName,
+        dueOn: data.dueOn,
+      });
     case 'part-due':
       return progress(data.requirementId, { dueOn: data.dueOn });
     case 'part-order-cancelled':
       return progress(data.requirementId, { orderId: null, orderNumber: null, supplierName: null, dueOn: null });
     case 'part-received':
-      return progress(data.requirementId, data.verdict === 'wrong' ? { orderId: null, orderNumber: null, dueOn: null } : { received: { partNumber: data.partNumber, verdict: data.verdict } });
+      return progress(
+        data.requirementId,
+        data.verdict === 'wrong'
+          ? { orderId: null, orderNumber: null, dueOn: null }
+          : { received: { partNumber: data.partNumber, verdict: data.verdict } },
+      );
     case 'step-ticked':
-      return { ...state, ticks: replaceBy(state.ticks, { key: data.key, operationId: data.operationId, at, waitUntil: data.waitUntil }, (item) => item.key) };
+      return {
+        ...state,
+        ticks: replaceBy(
+          state.ticks,
+          { key: data.key, operationId: data.operationId, at, waitUntil: data.waitUntil },
+          (item) => item.key,
+        ),
+      };
     case 'step-cleared':
       return { ...state, ticks: state.ticks.filter((tick) => tick.key !== data.key) };
     case 'bench-finished':
       return { ...state, benchFinishedAt: at, disturbed: data.operationIds };
     case 'proof-noted':
-      return { ...state, proofs: replaceBy(state.proofs, { proofId: data.proofId, title: data.title, passed: data.passed, at }, (item) => item.proofId) };
+      return {
+        ...state,
+        proofs: replaceBy(
+          state.proofs,
+          { proofId: data.proofId, title: data.title, passed: data.passed, at },
+          (item) => item.proofId,
+        ),
+      };
     case 'ready-told':
       return { ...state, readyToldAt: at };
     case 'handed-over':
       return { ...state, handedOverAt: at };
     case 'closed':
-      return { ...state, closed: { outcome: data.outcome, minutesTaken: data.minutesTaken, plannedMinutes: data.plannedMinutes, rightFirstTime: data.rightFirstTime, at } };
+      return {
+        ...state,
+        closed: {
+          outcome: data.outcome,
+          minutesTaken: data.minutesTaken,
+          plannedMinutes: data.plannedMinutes,
+          rightFirstTime: data.rightFirstTime,
+          at,
+        },
+      };
     case 'note-added':
       return { ...state, notes: [...state.notes, { text: data.text, at }] };
     case 'undone':
@@ -154,13 +259,19 @@ function step(state: TicketState, event: TicketEvent): TicketState {
 }
 
 /** What the findings, codes, checks and readings say, as evidence. 'Not sure' is none. */
-export function evidenceOf(state: TicketState): { findings: { findingId: string; present: boolean }[]; outcomes: { checkId: string; outcomeId: string }[]; failedFixes: string[] } {
+export function evidenceOf(state: TicketState): {
+  findings: { findingId: string; present: boolean }[];
+  outcomes: { checkId: string; outcomeId: string }[];
+  failedFixes: string[];
+} {
   const findings = new Map<string, boolean>();
-  for (const finding of state.findings) if (finding.answer !== 'not-sure') findings.set(finding.findingId, finding.answer === 'yes');
+  for (const finding of state.findings)
+    if (finding.answer !== 'not-sure') findings.set(finding.findingId, finding.answer === 'yes');
   for (const code of state.codes) if (code.findingId !== null) findings.set(code.findingId, true);
   const outcomes = new Map<string, string>();
   for (const check of state.checks) if (check.outcomeId !== null) outcomes.set(check.checkId, check.outcomeId);
-  for (const reading of state.readings) if (reading.checkId !== null && reading.outcomeId !== null) outcomes.set(reading.checkId, reading.outcomeId);
+  for (const reading of state.readings)
+    if (reading.checkId !== null && reading.outcomeId !== null) outcomes.set(reading.checkId, reading.outcomeId);
   return {
     findings: [...findings].map(([findingId, present]) => ({ findingId, present })),
     outcomes: [...outcomes].map(([checkId, outcomeId]) => ({ checkId, outcomeId })),
@@ -169,6 +280,15 @@ export function evidenceOf(state: TicketState): { findings: { findingId: string;
 }
 
 /** Requirements that are still to be ordered. */
-export const unordered = (state: TicketState): ChosenPart[] => state.parts.filter((part) => part.route !== 'shelf' && !state.progress[part.requirementId]?.orderId && !state.progress[part.requirementId]?.received);
+export const unordered = (state: TicketState): ChosenPart[] =>
+  state.parts.filter(
+    (part) =>
+      part.route !== 'shelf' &&
+      !state.progress[part.requirementId]?.orderId &&
+      !state.progress[part.requirementId]?.received,
+  );
 /** Ordered and not here yet. */
-export const awaited = (state: TicketState): ChosenPart[] => state.parts.filter((part) => state.progress[part.requirementId]?.orderId && !state.progress[part.requirementId]?.received);
+export const awaited = (state: TicketState): ChosenPart[] =>
+  state.parts.filter(
+    (part) => state.progress[part.requirementId]?.orderId && !state.progress[part.requirementId]?.received,
+  );

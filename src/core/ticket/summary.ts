@@ -3,7 +3,22 @@ import { awaited, unordered, type TicketState } from './state';
 import { waitsFor, type Waiting } from './waitsFor';
 
 /** The next thing to do as far as the ticket alone tells; the assessment knows it more exactly. */
-export type NextKind = 'read-plate' | 'note-findings' | 'find-cause' | 'choose-part' | 'quote' | 'ring-customer' | 'order' | 'await-parts' | 'work' | 'wait-cure' | 'prove' | 'tell-ready' | 'hand-over' | 'close' | 'none';
+export type NextKind =
+  | 'read-plate'
+  | 'note-findings'
+  | 'find-cause'
+  | 'choose-part'
+  | 'quote'
+  | 'ring-customer'
+  | 'order'
+  | 'await-parts'
+  | 'work'
+  | 'wait-cure'
+  | 'prove'
+  | 'tell-ready'
+  | 'hand-over'
+  | 'close'
+  | 'none';
 
 /** What the floor shows of a ticket: rebuildable from its events, without a 'now'. */
 export type TicketSummary = {
@@ -29,7 +44,8 @@ export function nextKind(state: TicketState): NextKind {
   if (state.handedOverAt) return 'close';
   if (state.answer?.answer === 'no') return 'hand-over';
   if (!state.plate) return 'read-plate';
-  const told = state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
+  const told =
+    state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
   if (!state.cause) return told ? 'find-cause' : 'note-findings';
   if (!state.quoted) return state.partsFor === state.cause.causeId ? 'quote' : 'choose-part';
   if (!state.answer || state.answer.answer === 'thinking') return 'ring-customer';
@@ -42,7 +58,9 @@ export function nextKind(state: TicketState): NextKind {
 
 /** O(parts + findings). */
 export function summarise(state: TicketState): TicketSummary {
-  const words = state.findings.find((finding) => finding.answer === 'yes')?.threeWords ?? state.complaint.split(/\s+/).slice(0, 4).join(' ');
+  const words =
+    state.findings.find((finding) => finding.answer === 'yes')?.threeWords ??
+    state.complaint.split(/\s+/).slice(0, 4).join(' ');
   return {
     ticketId: state.ticketId,
     number: state.number,

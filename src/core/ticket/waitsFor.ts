@@ -15,9 +15,12 @@ export type Waiting =
 export function waitsFor(state: TicketState): Waiting {
   if (state.closed) return { for: 'nothing', since: state.closed.at };
   if (state.readyToldAt && !state.handedOverAt) return { for: 'collection', since: state.readyToldAt };
-  const cure = state.ticks.flatMap((tick) => (tick.waitUntil ? [{ at: tick.at, until: tick.waitUntil }] : [])).sort((a, b) => (a.until < b.until ? 1 : -1))[0];
+  const cure = state.ticks
+    .flatMap((tick) => (tick.waitUntil ? [{ at: tick.at, until: tick.waitUntil }] : []))
+    .sort((a, b) => (a.until < b.until ? 1 : -1))[0];
   if (cure && !state.benchFinishedAt) return { for: 'cure', since: cure.at, until: cure.until };
-  if (state.quoted && (!state.answer || state.answer.answer === 'thinking')) return { for: 'customer', since: state.answer?.at ?? state.quoted.at };
+  if (state.quoted && (!state.answer || state.answer.answer === 'thinking'))
+    return { for: 'customer', since: state.answer?.at ?? state.quoted.at };
   const coming = awaited(state);
   if (coming.length > 0 && unordered(state).length === 0) {
     const dates = coming.map((part) => state.progress[part.requirementId]?.dueOn ?? null);

@@ -9,13 +9,25 @@ const formatters = new Map<string, Intl.DateTimeFormat>();
 const formatter = (zone: string): Intl.DateTimeFormat => {
   const known = formatters.get(zone);
   if (known) return known;
-  const made = new Intl.DateTimeFormat('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
+  const made = new Intl.DateTimeFormat('en-CA', {
+    timeZone: zone,
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  });
   formatters.set(zone, made);
   return made;
 };
 
 const partsIn = (instant: Instant, zone: string): Record<string, string> =>
-  Object.fromEntries(formatter(zone).formatToParts(new Date(instant)).map((part) => [part.type, part.value]));
+  Object.fromEntries(
+    formatter(zone)
+      .formatToParts(new Date(instant))
+      .map((part) => [part.type, part.value]),
+  );
 
 /** The calendar day on which an instant falls in an IANA zone. */
 export function localDateOf(instant: Instant, zone: string): LocalDate {
@@ -31,10 +43,12 @@ export function localTimeOf(instant: Instant, zone: string): string {
 
 const noonUtc = (date: LocalDate): number => Date.parse(`${date}T12:00:00Z`);
 
-export const addDays = (date: LocalDate, days: number): LocalDate => new Date(noonUtc(date) + days * DAY_MS).toISOString().slice(0, 10);
+export const addDays = (date: LocalDate, days: number): LocalDate =>
+  new Date(noonUtc(date) + days * DAY_MS).toISOString().slice(0, 10);
 
 /** Whole days from one date to a later one (negative if earlier). */
-export const daysBetween = (from: LocalDate, to: LocalDate): number => Math.round((noonUtc(to) - noonUtc(from)) / DAY_MS);
+export const daysBetween = (from: LocalDate, to: LocalDate): number =>
+  Math.round((noonUtc(to) - noonUtc(from)) / DAY_MS);
 
 /** Julian years of 365.25 days. */
 export const yearsBetween = (from: LocalDate, to: LocalDate): number => daysBetween(from, to) / 365.25;
@@ -48,7 +62,8 @@ export function isoWeekStart(year: number, week: number): LocalDate {
   return addDays(fourth, 1 - isoWeekday(fourth) + (week - 1) * 7);
 }
 
-export const addHours = (instant: Instant, hours: number): Instant => new Date(Date.parse(instant) + hours * 3_600_000).toISOString();
+export const addHours = (instant: Instant, hours: number): Instant =>
+  new Date(Date.parse(instant) + hours * 3_600_000).toISOString();
 export const hoursBetween = (from: Instant, to: Instant): number => (Date.parse(to) - Date.parse(from)) / 3_600_000;
 export const laterOf = <T extends string>(a: T, b: T): T => (a > b ? a : b);
 export const earlierOf = <T extends string>(a: T, b: T): T => (a < b ? a : b);

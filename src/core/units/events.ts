@@ -1,7 +1,14 @@
 import type { Instant } from './dates';
 
 /** One stored fact. `sequence` counts from 1 within its stream. */
-export type StoredEvent<D extends { type: string }> = { id: string; stream: string; sequence: number; version: number; at: Instant; data: D };
+export type StoredEvent<D extends { type: string }> = {
+  id: string;
+  stream: string;
+  sequence: number;
+  version: number;
+  at: Instant;
+  data: D;
+};
 
 /**
  * Events that still count: those taken back by a later `undone` are left out, and so are the `undone` themselves.
@@ -14,4 +21,5 @@ export function liveEvents<D extends { type: string }>(events: readonly StoredEv
   return sorted.filter((event) => event.data.type !== 'undone' && !undone.has(event.id));
 }
 
-const isUndone = (data: { type: string }): data is { type: 'undone'; eventId: string } => data.type === 'undone' && 'eventId' in data;
+const isUndone = (data: { type: string }): data is { type: 'undone'; eventId: string } =>
+  data.type === 'undone' && 'eventId' in data;

@@ -31,7 +31,16 @@ export {
   type Instant,
   type LocalDate,
 } from './dates';
-export { entropyBits, hashText, normalCdf, normalDraw, normalise, quantile, seededRandom, type Random } from './probability';
+export {
+  entropyBits,
+  hashText,
+  normalCdf,
+  normalDraw,
+  normalise,
+  quantile,
+  seededRandom,
+  type Random,
+} from './probability';
 export { groupBy, keyBy, stableJson, sum, unique } from './collections';
 export { liveEvents, type StoredEvent } from './events';
 export { z } from './zod';

@@ -1,13 +1,29 @@
 import * as currencies from 'dinero.js/currencies';
-import { add, dinero, multiply, subtract, toDecimal, toSnapshot, transformScale, halfAwayFromZero, type Dinero, type DineroCurrency } from 'dinero.js';
+import {
+  add,
+  dinero,
+  multiply,
+  subtract,
+  toDecimal,
+  toSnapshot,
+  transformScale,
+  halfAwayFromZero,
+  type Dinero,
+  type DineroCurrency,
+} from 'dinero.js';
 import { fail, ok, type Result } from './result';
 
 /** Integer minor units (cents) with an ISO 4217 code. The only form in which money is stored. */
 export type Money = { readonly amountMinor: number; readonly currency: string };
 
-export type MoneyProblem = { kind: 'not-a-decimal'; text: string } | { kind: 'too-many-decimals'; text: string; allowed: number } | { kind: 'unknown-currency'; currency: string };
+export type MoneyProblem =
+  | { kind: 'not-a-decimal'; text: string }
+  | { kind: 'too-many-decimals'; text: string; allowed: number }
+  | { kind: 'unknown-currency'; currency: string };
 
-const TABLE: Record<string, DineroCurrency<number>> = Object.fromEntries(Object.entries(currencies).map(([code, currency]) => [code, currency]));
+const TABLE: Record<string, DineroCurrency<number>> = Object.fromEntries(
+  Object.entries(currencies).map(([code, currency]) => [code, currency]),
+);
 
 export const isCurrency = (code: string): boolean => code in TABLE;
 
@@ -15,7 +31,10 @@ export const isCurrency = (code: string): boolean => code in TABLE;
 export const currencyDecimals = (code: string): number => TABLE[code]?.exponent ?? 2;
 
 const open = (money: Money): Dinero<number> =>
-  dinero({ amount: money.amountMinor, currency: TABLE[money.currency] ?? { code: money.currency, base: 10, exponent: 2 } });
+  dinero({
+    amount: money.amountMinor,
+    currency: TABLE[money.currency] ?? { code: money.currency, base: 10, exponent: 2 },
+  });
 
 const close = (value: Dinero<number>): Money => {
   const { amount, currency } = toSnapshot(value);
@@ -28,7 +47,8 @@ export const zeroMoney = (currency: string): Money => money(0, currency);
 /** Sum; throws (a bug) when currencies are mixed. */
 export const addMoney = (a: Money, b: Money): Money => close(add(open(a), open(b)));
 export const subtractMoney = (a: Money, b: Money): Money => close(subtract(open(a), open(b)));
-export const sumMoney = (values: readonly Money[], currency: string): Money => values.reduce(addMoney, zeroMoney(currency));
+export const sumMoney = (values: readonly Money[], currency: string): Money =>
+  values.reduce(addMoney, zeroMoney(currency));
 
 /**
  * A share of an amount, given in hundredths of a percent (1950 = 19.5 %), rounded half away from zero to whole minor units.
@@ -52,10 +72,12 @@ export function parseMoney(text: string, currency: string): Result<Money, MoneyP
   const match = /^(-?)(\d+(?:[.,]\d{3})*?)(?:([.,])(\d+))?$/.exec(plain);
   if (!match) return fail({ kind: 'not-a-decimal', text });
   const [, sign = '', whole = '', mark, fraction = ''] = match;
-  const groupsOnly = mark !== undefined && fraction.length === 3 && decimals < 3 && !whole.includes(mark === '.' ? ',' : '.');
+  const groupsOnly =
+    mark !== undefined && fraction.length === 3 && decimals < 3 && !whole.includes(mark === '.' ? ',' : '.');
   const wholeDigits = whole.replace(/[.,]/g, '') + (groupsOnly ? fraction : '');
   const fractionDigits = groupsOnly ? '' : fraction;
-  if (fractionDigits.replace(/0+$/, '').length > decimals) return fail({ kind: 'too-many-decimals', text, allowed: decimals });
+  if (fractionDigits.replace(/0+$/, '').length > decimals)
+    return fail({ kind: 'too-many-decimals', text, allowed: decimals });
   const minor = Number(wholeDigits + fractionDigits.padEnd(decimals, '0').slice(0, decimals));
   if (!Number.isSafeInteger(minor)) return fail({ kind: 'not-a-decimal', text });
   return ok(money(sign ? -minor || 0 : minor, currency));

@@ -1,5 +1,11 @@
 import { sum } from '../units';
-import { hazard, totalHazard, type LifeComponent, type ReplacementProblem, type ReplacementUncertainty } from './problem';
+import {
+  hazard,
+  totalHazard,
+  type LifeComponent,
+  type ReplacementProblem,
+  type ReplacementUncertainty,
+} from './problem';
 import { annualSpread, decideMachine } from './repairLimit';
 import { solveReplacement } from './valueCurve';
 
@@ -54,8 +60,17 @@ export type Worth = {
  * The age at which a machine with all parts original has the hazard that this one has after the repair renewed one component.
  * Bisection; the total hazard rises with age wherever some shape exceeds one, else the calendar age is returned.
  */
-export function effectiveAge(life: readonly (LifeComponent & { id: string })[], ageYears: number, renewed: string | null): number {
-  if (renewed === null || !life.some((component) => component.id === renewed) || life.every((component) => component.shape <= 1)) return ageYears;
+export function effectiveAge(
+  life: readonly (LifeComponent & { id: string })[],
+  ageYears: number,
+  renewed: string | null,
+): number {
+  if (
+    renewed === null ||
+    !life.some((component) => component.id === renewed) ||
+    life.every((component) => component.shape <= 1)
+  )
+    return ageYears;
   const after = sum(life.map((component) => hazard(component, component.id === renewed ? 0.02 : ageYears)));
   let low = 0.02;
   let high = ageYears;
@@ -76,8 +91,15 @@ export function compareRepairReplace(input: WorthInput): Worth {
     disruption: input.disruption,
     rho: input.rho,
   };
-  const readAtAge = input.repairModel === 'renewal' ? effectiveAge(input.life, input.ageYears, input.mendsComponent) : input.ageYears;
-  const question = { ageYears: readAtAge, quote: input.quote, uncertainty: input.uncertainty, draws: input.draws, seed: input.seed };
+  const readAtAge =
+    input.repairModel === 'renewal' ? effectiveAge(input.life, input.ageYears, input.mendsComponent) : input.ageYears;
+  const question = {
+    ageYears: readAtAge,
+    quote: input.quote,
+    uncertainty: input.uncertainty,
+    draws: input.draws,
+    seed: input.seed,
+  };
   const decision = decideMachine(problem, question);
   const spread = annualSpread(problem, question);
   const owned = solveReplacement(problem);
@@ -95,8 +117,18 @@ export function compareRepairReplace(input: WorthInput): Worth {
     readAtAge,
     curve: Array.from({ length: 41 }, (_, i) => ({ age: i / 2, limit: owned.leave - owned.value(i / 2) })),
     rules: [
-      { id: 'share-of-new', saysRepair: share <= input.rules.shareOfNew, threshold: input.rules.shareOfNew, actual: share },
-      { id: 'age-limit', saysRepair: input.ageYears <= input.rules.maxAgeYears, threshold: input.rules.maxAgeYears, actual: input.ageYears },
+      {
+        id: 'share-of-new',
+        saysRepair: share <= input.rules.shareOfNew,
+        threshold: input.rules.shareOfNew,
+        actual: share,
+      },
+      {
+        id: 'age-limit',
+        saysRepair: input.ageYears <= input.rules.maxAgeYears,
+        threshold: input.rules.maxAgeYears,
+        actual: input.ageYears,
+      },
     ],
     failuresNextYear: totalHazard(problem.life, readAtAge + 0.5),
   };

@@ -1,4 +1,16 @@
-export { compareRepairReplace, effectiveAge, type HouseRules, type Worth, type WorthInput } from './compareRepairReplace';
-export { hazard, totalHazard, type LifeComponent, type ReplacementProblem, type ReplacementUncertainty } from './problem';
+export {
+  compareRepairReplace,
+  effectiveAge,
+  type HouseRules,
+  type Worth,
+  type WorthInput,
+} from './compareRepairReplace';
+export {
+  hazard,
+  totalHazard,
+  type LifeComponent,
+  type ReplacementProblem,
+  type ReplacementUncertainty,
+} from './problem';
 export { annualSpread, decideMachine, repairLimit, type MachineDecision, type MachineQuestion } from './repairLimit';
 export { solveReplacement } from './valueCurve';

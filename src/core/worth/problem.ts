@@ -2,7 +2,13 @@
 export type LifeComponent = { shape: number; scaleYears: number; cost: number; costVariation: number };
 
 /** Floats in major units of money; rho per year, > 0. */
-export type ReplacementProblem = { life: LifeComponent[]; next: LifeComponent[]; replace: number; disruption: number; rho: number };
+export type ReplacementProblem = {
+  life: LifeComponent[];
+  next: LifeComponent[];
+  replace: number;
+  disruption: number;
+  rho: number;
+};
 
 /** Standard deviations of the logarithms of the estimates. */
 export type ReplacementUncertainty = { scale: number; shape: number; cost: number; replace: number };
@@ -12,4 +18,5 @@ export const hazard = (component: LifeComponent, age: number): number => {
   return (component.shape / component.scaleYears) * ratio ** (component.shape - 1);
 };
 
-export const totalHazard = (life: readonly LifeComponent[], age: number): number => life.reduce((sum, component) => sum + hazard(component, age), 0);
+export const totalHazard = (life: readonly LifeComponent[], age: number): number =>
+  life.reduce((sum, component) => sum + hazard(component, age), 0);

@@ -12,7 +12,13 @@ export function repairLimit(problem: ReplacementProblem): (ageYears: number) => 
   return (ageYears) => owned.leave - owned.value(Math.max(0, ageYears));
 }
 
-export type MachineQuestion = { ageYears: number; quote: number; uncertainty: ReplacementUncertainty; draws: number; seed: number };
+export type MachineQuestion = {
+  ageYears: number;
+  quote: number;
+  uncertainty: ReplacementUncertainty;
+  draws: number;
+  seed: number;
+};
 
 export type MachineDecision = {
   repair: boolean;
@@ -29,7 +35,11 @@ export type DrawnValues = { value: number; leave: number };
 
 const MIN_SHAPE = 0.5;
 
-function drawLife(life: readonly LifeComponent[], uncertainty: ReplacementUncertainty, random: Random): LifeComponent[] {
+function drawLife(
+  life: readonly LifeComponent[],
+  uncertainty: ReplacementUncertainty,
+  random: Random,
+): LifeComponent[] {
   const machine = normalDraw(random);
   return life.map((component) => ({
     shape: Math.max(MIN_SHAPE, component.shape * Math.exp(uncertainty.shape * normalDraw(random))),
@@ -39,7 +49,11 @@ function drawLife(life: readonly LifeComponent[], uncertainty: ReplacementUncert
   }));
 }
 
-export function drawProblem(problem: ReplacementProblem, uncertainty: ReplacementUncertainty, random: Random): ReplacementProblem {
+export function drawProblem(
+  problem: ReplacementProblem,
+  uncertainty: ReplacementUncertainty,
+  random: Random,
+): ReplacementProblem {
   return {
     ...problem,
     life: drawLife(problem.life, uncertainty, random),
@@ -52,7 +66,13 @@ export function drawProblem(problem: ReplacementProblem, uncertainty: Replacemen
 const cache = new Map<string, DrawnValues[]>();
 const CACHE_SIZE = 24;
 
-export function drawValues(problem: ReplacementProblem, ageYears: number, uncertainty: ReplacementUncertainty, draws: number, seed: number): DrawnValues[] {
+export function drawValues(
+  problem: ReplacementProblem,
+  ageYears: number,
+  uncertainty: ReplacementUncertainty,
+  draws: number,
+  seed: number,
+): DrawnValues[] {
   const key = stableJson([problem, ageYears, uncertainty, draws, seed]);
   const known = cache.get(key);
   if (known) return known;
@@ -83,9 +103,15 @@ export function decideMachine(problem: ReplacementProblem, question: MachineQues
 }
 
 /** 10th and 90th percentile of the annual cost of both ways over the draws, money per year. */
-export function annualSpread(problem: ReplacementProblem, question: MachineQuestion): { repair: [number, number]; replace: [number, number] } {
+export function annualSpread(
+  problem: ReplacementProblem,
+  question: MachineQuestion,
+): { repair: [number, number]; replace: [number, number] } {
   const drawn = drawValues(problem, question.ageYears, question.uncertainty, question.draws, question.seed);
   const repair = drawn.map(({ value }) => problem.rho * (value + question.quote));
   const replace = drawn.map(({ leave }) => problem.rho * leave);
-  return { repair: [quantile(repair, 0.1), quantile(repair, 0.9)], replace: [quantile(replace, 0.1), quantile(replace, 0.9)] };
+  return {
+    repair: [quantile(repair, 0.1), quantile(repair, 0.9)],
+    replace: [quantile(replace, 0.1), quantile(replace, 0.9)],
+  };
 }

@@ -8,7 +8,12 @@ type LognormalCost = { component: LifeComponent; mean: number; mu: number; sigma
 
 const lognormal = (component: LifeComponent): LognormalCost => {
   const variance = Math.log(1 + component.costVariation ** 2);
-  return { component, mean: component.cost, mu: Math.log(Math.max(component.cost, 1e-9)) - variance / 2, sigma: Math.sqrt(variance) };
+  return {
+    component,
+    mean: component.cost,
+    mu: Math.log(Math.max(component.cost, 1e-9)) - variance / 2,
+    sigma: Math.sqrt(variance),
+  };
 };
 
 /** E min(c, limit) for a lognormal c (limited expected value). A limit below zero is always taken. */
@@ -42,7 +47,7 @@ function gridOf(life: readonly LifeComponent[], options: SweepOptions, rho: numb
   let horizon = 0;
   while (horizon < HORIZON_YEARS && totalHazard(life, horizon) < HAZARD_CAP) horizon += 0.5;
   const grid: Grid = { ages: [], hazards: [], totals: [] };
-  for (let age = horizon; ; ) {
+  for (let age = horizon; ;) {
     const hazards = Float64Array.from(life, (component) => Math.min(hazard(component, age), HAZARD_CAP * 3));
     const total = hazards.reduce((sum, h) => sum + h, 0);
     grid.ages.push(age);

@@ -14,10 +14,19 @@ export function BenchLine({ state, assessment, at }: StationProps) {
   const { sheet, plan } = assessment;
   if (state.benchFinishedAt) return <>done {formatMoment(state.benchFinishedAt, at.now, at.zone)}</>;
   if (!sheet || !plan) return <span className="text-soft">no work sheet yet</span>;
-  if (sheet.done > 0) return <>{sheet.done} of {plural(sheet.total, 'step')} · {formatMinutes(sheet.remainingMinutes)} left{sheet.waitUntil && sheet.waitUntil > at.now ? ` · cures until ${formatMoment(sheet.waitUntil, at.now, at.zone)}` : ''}</>;
+  if (sheet.done > 0)
+    return (
+      <>
+        {sheet.done} of {plural(sheet.total, 'step')} · {formatMinutes(sheet.remainingMinutes)} left
+        {sheet.waitUntil && sheet.waitUntil > at.now
+          ? ` · cures until ${formatMoment(sheet.waitUntil, at.now, at.zone)}`
+          : ''}
+      </>
+    );
   return (
     <span className="text-soft">
-      {plural(sheet.total, 'step')}, {formatMinutes(plan.handsOnMinutes)} hands-on, 9 in 10 under {formatMinutes(plan.ninetyPercentMinutes)}
+      {plural(sheet.total, 'step')}, {formatMinutes(plan.handsOnMinutes)} hands-on, 9 in 10 under{' '}
+      {formatMinutes(plan.ninetyPercentMinutes)}
       {plan.elapsedHours > 0 ? `, then ${plan.elapsedHours} h for the joint` : ''}
       {sheet.people > 1 ? ` · ${sheet.people} people` : ''}
     </span>
@@ -32,18 +41,39 @@ export function BenchStation(props: StationProps) {
   const hours = (step: SheetStep) => plan.strip.find((entry) => step.key.endsWith(` ${entry.operationId}`))?.operation;
   const tick = (step: SheetStep) => {
     const operation = hours(step);
-    const waits = operation !== undefined && operation.elapsedHours > 0 && (step.key.startsWith('refit ') || operation.refitMinutes === 0);
-    const event = { type: 'step-ticked' as const, key: step.key, operationId: operation?.id ?? '', waitUntil: waits ? addHours(new Date().toISOString(), operation.elapsedHours) : null };
+    const waits =
+      operation !== undefined &&
+      operation.elapsedHours > 0 &&
+      (step.key.startsWith('refit ') || operation.refitMinutes === 0);
+    const event = {
+      type: 'step-ticked' as const,
+      key: step.key,
+      operationId: operation?.id ?? '',
+      waitUntil: waits ? addHours(new Date().toISOString(), operation.elapsedHours) : null,
+    };
     void record(step.tickedAt ? { type: 'step-cleared', key: step.key } : event);
   };
   const limit = knowledge?.limits.find((entry) => entry.id === limitId);
   const curing = sheet.waitUntil !== null && sheet.waitUntil > at.now;
   return (
     <div className="flex flex-col gap-4">
-      <Question title={sheet.nextKey === null ? 'Everything is ticked' : `${formatMinutes(sheet.remainingMinutes)} to go, ${sheet.done} of ${plural(sheet.total, 'step')} done`} why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`} />
+      <Question
+        title={
+          sheet.nextKey === null
+            ? 'Everything is ticked'
+            : `${formatMinutes(sheet.remainingMinutes)} to go, ${sheet.done} of ${plural(sheet.total, 'step')} done`
+        }
+        why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`}
+      />
       {sheet.cautions[0] && sheet.done === 0 ? <Caution>{sheet.cautions[0]}</Caution> : null}
-      {curing ? <Mark tone="doubt">Curing until {formatMoment(sheet.waitUntil ?? at.now, at.now, at.zone)}: nothing may load the joint before.</Mark> : null}
-      {plan.unreachable.length ? <Mark tone="stop">The access graph of this platform does not reach: {listOf(plan.unreachable)}.</Mark> : null}
+      {curing ? (
+        <Mark tone="doubt">
+          Curing until {formatMoment(sheet.waitUntil ?? at.now, at.now, at.zone)}: nothing may load the joint before.
+        </Mark>
+      ) : null}
+      {plan.unreachable.length ? (
+        <Mark tone="stop">The access graph of this platform does not reach: {listOf(plan.unreachable)}.</Mark>
+      ) : null}
       {sheet.sections.map((section) =>
         section.steps.length ? (
           <div key={section.kind}>
@@ -59,7 +89,11 @@ export function BenchStation(props: StationProps) {
       <div className="flex flex-col gap-2 border-t border-line pt-3">
         <label className="flex flex-col gap-1 text-sm text-soft">
           Note a reading
-          <select value={limitId} onChange={(event) => setLimitId(event.target.value)} className="min-h-11 max-w-sm rounded-sm border-[1.5px] border-edge bg-sheet px-2 text-base text-ink">
+          <select
+            value={limitId}
+            onChange={(event) => setLimitId(event.target.value)}
+            className="min-h-11 max-w-sm rounded-sm border-[1.5px] border-edge bg-sheet px-2 text-base text-ink"
+          >
             <option value="">choose what was measured</option>
             {knowledge?.limits.map((entry) => (
               <option key={entry.id} value={entry.id}>
@@ -71,12 +105,22 @@ export function BenchStation(props: StationProps) {
         {limit ? <ReadingField {...props} limit={limit} key={limit.id} /> : null}
         {state.readings.map((reading) => (
           <p key={reading.limitId} className="text-[15px]">
-            {reading.label}: <strong>{reading.value === null ? 'open' : `${reading.value} ${reading.unit}`}</strong>. {reading.verdict}.
+            {reading.label}: <strong>{reading.value === null ? 'open' : `${reading.value} ${reading.unit}`}</strong>.{' '}
+            {reading.verdict}.
           </p>
         ))}
       </div>
       {state.benchFinishedAt ? null : (
-        <Button tone={sheet.nextKey === null ? 'main' : 'plain'} className="self-start" hint={sheet.nextKey === null ? 'd' : undefined} disabled={sheet.nextKey !== null || curing} onClick={() => void record({ type: 'bench-finished', operationIds: plan.strip.map((step) => step.operationId) })} {...(sheet.nextKey === null ? DO_NEXT : {})}>
+        <Button
+          tone={sheet.nextKey === null ? 'main' : 'plain'}
+          className="self-start"
+          hint={sheet.nextKey === null ? 'd' : undefined}
+          disabled={sheet.nextKey !== null || curing}
+          onClick={() =>
+            void record({ type: 'bench-finished', operationIds: plan.strip.map((step) => step.operationId) })
+          }
+          {...(sheet.nextKey === null ? DO_NEXT : {})}
+        >
           Nothing left over: on to the proof
         </Button>
       )}
@@ -87,8 +131,21 @@ export function BenchStation(props: StationProps) {
 function Step({ step, next, onTick }: { step: SheetStep; next: boolean; onTick: () => void }) {
   return (
     <li className={cx('border-b border-line', next && 'bg-mark-wash')}>
-      <button type="button" role="checkbox" aria-checked={step.tickedAt !== null} onClick={onTick} className="flex min-h-11 w-full items-center gap-3 px-2 py-1.5 text-left" {...(next ? DO_NEXT : {})}>
-        <span aria-hidden className={cx('grid size-6 shrink-0 place-items-center rounded-[3px] border-[1.5px] border-ink text-sm', step.tickedAt && 'bg-ink text-ground')}>
+      <button
+        type="button"
+        role="checkbox"
+        aria-checked={step.tickedAt !== null}
+        onClick={onTick}
+        className="flex min-h-11 w-full items-center gap-3 px-2 py-1.5 text-left"
+        {...(next ? DO_NEXT : {})}
+      >
+        <span
+          aria-hidden
+          className={cx(
+            'grid size-6 shrink-0 place-items-center rounded-[3px] border-[1.5px] border-ink text-sm',
+            step.tickedAt && 'bg-ink text-ground',
+          )}
+        >
           {step.tickedAt ? '✓' : ''}
         </span>
         <span className={cx('flex-1', step.tickedAt && 'text-soft')}>
@@ -106,7 +163,8 @@ function Step({ step, next, onTick }: { step: SheetStep; next: boolean; onTick: 
           {step.noReturn ? <Mark tone="stop">No way back: {step.noReturn}.</Mark> : null}
           {step.rescue ? (
             <p>
-              <strong>If it will not come</strong> ({formatPercent(step.rescue.chance)}, {formatMinutes(step.rescue.minutes)} more): {step.rescue.what}.
+              <strong>If it will not come</strong> ({formatPercent(step.rescue.chance)},{' '}
+              {formatMinutes(step.rescue.minutes)} more): {step.rescue.what}.
             </p>
           ) : null}
         </div>

@@ -12,14 +12,27 @@ export function CauseList({ state, assessment, record }: StationProps) {
   const listed = ranking.causes.filter((entry) => entry.cause !== null).slice(0, SHOWN);
   const none = ranking.causes.find((entry) => entry.cause === null)?.probability ?? 0;
   const rest = 1 - none - listed.reduce((sum, entry) => sum + entry.probability, 0);
-  const nameOf = (id: string) => knowledge.findings.find((finding) => finding.id === id)?.text ?? knowledge.checks.flatMap((check) => check.outcomes.filter((outcome) => `${check.id} ${outcome.id}` === id).map((outcome) => `${check.title}: ${outcome.text}`))[0] ?? 'an earlier fix';
+  const nameOf = (id: string) =>
+    knowledge.findings.find((finding) => finding.id === id)?.text ??
+    knowledge.checks.flatMap((check) =>
+      check.outcomes
+        .filter((outcome) => `${check.id} ${outcome.id}` === id)
+        .map((outcome) => `${check.title}: ${outcome.text}`),
+    )[0] ??
+    'an earlier fix';
   return (
     <div>
       <h3 className="mb-1 font-semibold">What it is</h3>
-      {ranking.contradictory ? <Mark tone="doubt">These findings contradict each other: the usual shares are shown. Look over the answers.</Mark> : null}
+      {ranking.contradictory ? (
+        <Mark tone="doubt">
+          These findings contradict each other: the usual shares are shown. Look over the answers.
+        </Mark>
+      ) : null}
       <ol className="flex flex-col">
         {listed.map((entry) => {
-          const moves = entry.moves.filter((move) => Math.abs(move.bits) >= 0.3).sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));
+          const moves = entry.moves
+            .filter((move) => Math.abs(move.bits) >= 0.3)
+            .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));
           const settled = state.cause?.causeId === entry.causeId;
           return (
             <li key={entry.causeId} className="border-b border-line py-1.5">
@@ -28,9 +41,12 @@ export function CauseList({ state, assessment, record }: StationProps) {
                   label={entry.cause?.name ?? ''}
                   because={
                     <>
-                      <strong>{entry.cause?.roleId ? 'Needs a part.' : 'Needs no part.'}</strong> {entry.cause?.ask ?? ''}
+                      <strong>{entry.cause?.roleId ? 'Needs a part.' : 'Needs no part.'}</strong>{' '}
+                      {entry.cause?.ask ?? ''}
                       <ul className="mt-1">
-                        {moves.length === 0 ? <li>Nothing said so far speaks for or against it: this is its usual share.</li> : null}
+                        {moves.length === 0 ? (
+                          <li>Nothing said so far speaks for or against it: this is its usual share.</li>
+                        ) : null}
                         {moves.slice(0, 5).map((move) => (
                           <li key={move.kind + move.id}>
                             {move.bits > 0 ? 'speaks for it' : 'speaks against it'}: {nameOf(move.id)}
@@ -47,7 +63,13 @@ export function CauseList({ state, assessment, record }: StationProps) {
                   {settled ? (
                     <Mark tone="sound">settled</Mark>
                   ) : (
-                    <Button className="px-2.5" aria-label={`Settle on ${entry.cause?.name ?? ''}`} onClick={() => void record({ type: 'cause-decided', causeId: entry.causeId, name: entry.cause?.name ?? '' })}>
+                    <Button
+                      className="px-2.5"
+                      aria-label={`Settle on ${entry.cause?.name ?? ''}`}
+                      onClick={() =>
+                        void record({ type: 'cause-decided', causeId: entry.causeId, name: entry.cause?.name ?? '' })
+                      }
+                    >
                       Settle
                     </Button>
                   )}

@@ -9,13 +9,24 @@ import { CauseList } from './CauseList';
 import { NextCheck } from './NextCheck';
 
 export function FindingsLine({ state, assessment }: StationProps) {
-  const found = [...state.findings.filter((finding) => finding.answer === 'yes').map((finding) => finding.threeWords), ...state.codes.map((code) => code.code)];
+  const found = [
+    ...state.findings.filter((finding) => finding.answer === 'yes').map((finding) => finding.threeWords),
+    ...state.codes.map((code) => code.code),
+  ];
   if (found.length === 0 && !assessment.cause) return <span className="text-soft">nothing said yet</span>;
   return (
     <>
       {found.length ? `${found.join(' · ')} → ` : ''}
       <strong>{assessment.cause ? assessment.cause.name.toLowerCase() : 'no cause'}</strong>
-      {assessment.cause ? (assessment.decided ? <Mark tone="sound"> settled</Mark> : `, ${formatPercent(assessment.causeProbability)}`) : ''}
+      {assessment.cause ? (
+        assessment.decided ? (
+          <Mark tone="sound"> settled</Mark>
+        ) : (
+          `, ${formatPercent(assessment.causeProbability)}`
+        )
+      ) : (
+        ''
+      )}
     </>
   );
 }
@@ -26,8 +37,16 @@ const SHAPES = { none: '', yes: '●', no: '✕', 'not-sure': '?' } as const;
 export function FindingsStation(props: StationProps) {
   const { state, assessment, record } = props;
   const { knowledge } = assessment;
-  if (!knowledge) return <Question title="Read the plate first" why="The plain choices depend on the design of the machine. You can already write down what the customer says." />;
-  const groups = [...new Set(knowledge.findings.map((finding) => finding.group))].filter((group) => group !== 'Displayed code');
+  if (!knowledge)
+    return (
+      <Question
+        title="Read the plate first"
+        why="The plain choices depend on the design of the machine. You can already write down what the customer says."
+      />
+    );
+  const groups = [...new Set(knowledge.findings.map((finding) => finding.group))].filter(
+    (group) => group !== 'Displayed code',
+  );
   return (
     <div className="flex flex-col gap-4">
       <Complaint {...props} />
@@ -46,13 +65,31 @@ export function FindingsStation(props: StationProps) {
                       key={finding.id}
                       type="button"
                       aria-pressed={answer === 'yes'}
-                      onClick={() => void record({ type: 'finding-noted', findingId: finding.id, answer: NEXT_ANSWER[answer], threeWords: finding.threeWords })}
-                      className={cx('min-h-11 rounded-sm border-[1.5px] px-2.5 text-[15px]', answer === 'yes' ? 'border-mark bg-mark font-semibold text-mark-ink' : answer === 'none' ? 'border-line bg-sheet' : 'border-edge bg-well')}
+                      onClick={() =>
+                        void record({
+                          type: 'finding-noted',
+                          findingId: finding.id,
+                          answer: NEXT_ANSWER[answer],
+                          threeWords: finding.threeWords,
+                        })
+                      }
+                      className={cx(
+                        'min-h-11 rounded-sm border-[1.5px] px-2.5 text-[15px]',
+                        answer === 'yes'
+                          ? 'border-mark bg-mark font-semibold text-mark-ink'
+                          : answer === 'none'
+                            ? 'border-line bg-sheet'
+                            : 'border-edge bg-well',
+                      )}
                       {...(at === 0 && index === 0 && state.findings.length === 0 ? DO_NEXT : {})}
                     >
                       {SHAPES[answer] ? <span aria-hidden>{SHAPES[answer]} </span> : null}
                       {finding.text}
-                      {answer === 'no' ? <span className="sr-only">: no</span> : answer === 'not-sure' ? <span className="sr-only">: not sure</span> : null}
+                      {answer === 'no' ? (
+                        <span className="sr-only">: no</span>
+                      ) : answer === 'not-sure' ? (
+                        <span className="sr-only">: not sure</span>
+                      ) : null}
                     </button>
                   );
                 })}
@@ -70,7 +107,15 @@ export function FindingsStation(props: StationProps) {
 }
 
 function Complaint({ state, record }: StationProps) {
-  return <CommitField label="What the customer says" draftKey={`${state.ticketId} complaint`} autoComplete="off" committed={state.complaint} commit={(text) => record({ type: 'complaint-noted', text })} />;
+  return (
+    <CommitField
+      label="What the customer says"
+      draftKey={`${state.ticketId} complaint`}
+      autoComplete="off"
+      committed={state.complaint}
+      commit={(text) => record({ type: 'complaint-noted', text })}
+    />
+  );
 }
 
 function CodeField({ state, assessment, record }: StationProps) {
@@ -80,7 +125,13 @@ function CodeField({ state, assessment, record }: StationProps) {
   const note = async (text: string) => {
     const known = codes.find((code) => plain(code.code) === plain(text));
     setUnknown(known || !text ? '' : text);
-    if (text) await record({ type: 'code-noted', code: known?.code ?? text, findingId: known?.findingId ?? null, meaning: known?.meaning ?? 'not listed for this maker' });
+    if (text)
+      await record({
+        type: 'code-noted',
+        code: known?.code ?? text,
+        findingId: known?.findingId ?? null,
+        meaning: known?.meaning ?? 'not listed for this maker',
+      });
   };
   const last = state.codes.at(-1);
   return (
@@ -92,7 +143,16 @@ function CodeField({ state, assessment, record }: StationProps) {
       draftKey={`${state.ticketId} code`}
       committed={last?.code ?? ''}
       commit={note}
-      note={unknown ? `${unknown} is not listed for this maker. It is kept on the ticket.` : last ? `${last.code}: ${last.meaning}. A code names a circuit, never a part.` : `For example ${codes.slice(0, 3).map((code) => code.code).join(', ')}. A code names a circuit, never a part.`}
+      note={
+        unknown
+          ? `${unknown} is not listed for this maker. It is kept on the ticket.`
+          : last
+            ? `${last.code}: ${last.meaning}. A code names a circuit, never a part.`
+            : `For example ${codes
+                .slice(0, 3)
+                .map((code) => code.code)
+                .join(', ')}. A code names a circuit, never a part.`
+      }
     />
   );
 }

@@ -15,7 +15,8 @@ export function OrderLine({ state, at }: StationProps) {
   const first = state.progress[coming[0]?.requirementId ?? ''];
   return (
     <>
-      {plural(coming.length, 'part')} from {first?.supplierName} {first?.dueOn ? `· due ${formatDate(first.dueOn, at.today)}` : ''}
+      {plural(coming.length, 'part')} from {first?.supplierName}{' '}
+      {first?.dueOn ? `· due ${formatDate(first.dueOn, at.today)}` : ''}
     </>
   );
 }
@@ -23,17 +24,41 @@ export function OrderLine({ state, at }: StationProps) {
 export function OrderStation(props: StationProps) {
   const { state, at, record } = props;
   const open = unordered(state);
-  const shelf = (part: ChosenPart) => record({ type: 'part-received', requirementId: part.requirementId, orderId: null, partNumber: part.buy[0]?.partNumber ?? '', verdict: 'from-shelf' });
-  if (state.parts.length === 0) return <Question title="Nothing to order" why="Choose the part first, or this job needs none." />;
+  const shelf = (part: ChosenPart) =>
+    record({
+      type: 'part-received',
+      requirementId: part.requirementId,
+      orderId: null,
+      partNumber: part.buy[0]?.partNumber ?? '',
+      verdict: 'from-shelf',
+    });
+  if (state.parts.length === 0)
+    return <Question title="Nothing to order" why="Choose the part first, or this job needs none." />;
   const yes = state.answer?.answer === 'yes';
   return (
     <div className="flex flex-col gap-3">
-      <Question title={open.length ? `${plural(open.length, 'part')} to order` : awaited(state).length ? 'On the way' : 'Everything is here'} why={open.length && !yes ? 'They join the order plan when the customer has said yes.' : 'One plan over all open machines; check what arrives against what was ordered before anything is opened.'} />
+      <Question
+        title={
+          open.length
+            ? `${plural(open.length, 'part')} to order`
+            : awaited(state).length
+              ? 'On the way'
+              : 'Everything is here'
+        }
+        why={
+          open.length && !yes
+            ? 'They join the order plan when the customer has said yes.'
+            : 'One plan over all open machines; check what arrives against what was ordered before anything is opened.'
+        }
+      />
       <ul>
         {state.parts.map((part) => {
           const progress = state.progress[part.requirementId];
           return (
-            <li key={part.requirementId} className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line py-1.5">
+            <li
+              key={part.requirementId}
+              className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line py-1.5"
+            >
               <span>
                 {part.buy.map((bought) => (
                   <span key={bought.partId} className="block">
@@ -50,7 +75,8 @@ export function OrderStation(props: StationProps) {
                 <Mark tone="sound">here: {progress.received.partNumber}</Mark>
               ) : progress?.orderId ? (
                 <Link href="/orders" className="min-h-11 content-center underline underline-offset-4">
-                  order {progress.orderNumber}, {progress.dueOn ? `due ${formatDate(progress.dueOn, at.today)}` : 'no date'}
+                  order {progress.orderNumber},{' '}
+                  {progress.dueOn ? `due ${formatDate(progress.dueOn, at.today)}` : 'no date'}
                 </Link>
               ) : (
                 <Button onClick={() => void shelf(part)}>Taken from the shelf</Button>
@@ -59,7 +85,14 @@ export function OrderStation(props: StationProps) {
           );
         })}
       </ul>
-      <Link href="/orders" className={cx('inline-flex min-h-11 items-center self-start rounded-sm border-[1.5px] px-3.5 font-semibold', open.length && yes ? 'border-mark bg-mark text-mark-ink' : 'border-edge bg-sheet')} {...DO_NEXT}>
+      <Link
+        href="/orders"
+        className={cx(
+          'inline-flex min-h-11 items-center self-start rounded-sm border-[1.5px] px-3.5 font-semibold',
+          open.length && yes ? 'border-mark bg-mark text-mark-ink' : 'border-edge bg-sheet',
+        )}
+        {...DO_NEXT}
+      >
         {open.length && yes ? 'Plan the orders of all machines' : 'To the orders'}
       </Link>
     </div>

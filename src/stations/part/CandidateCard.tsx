@@ -5,9 +5,18 @@ import { fitReasonWords, formatMoney, formatPercent, plural, ROUTE_WORDS } from 
 import type { Names } from './useNames';
 
 /** Positions at which two numbers differ, where they have the same length. */
-export const differingPositions = (text: string, other: string): number[] => (text.length === other.length && text !== other ? [...text].flatMap((character, at) => (character === other.charAt(at) ? [] : [at])) : []);
+export const differingPositions = (text: string, other: string): number[] =>
+  text.length === other.length && text !== other
+    ? [...text].flatMap((character, at) => (character === other.charAt(at) ? [] : [at]))
+    : [];
 
-type Props = { candidate: PricedCandidate; names: Names; picked: boolean; lead: PricedCandidate | undefined; onPick: () => void };
+type Props = {
+  candidate: PricedCandidate;
+  names: Names;
+  picked: boolean;
+  lead: PricedCandidate | undefined;
+  onPick: () => void;
+};
 
 /** One number that would do: price, chain of reasons, how sure. */
 export function CandidateCard({ candidate, names, picked, lead, onPick }: Props) {
@@ -20,7 +29,10 @@ export function CandidateCard({ candidate, names, picked, lead, onPick }: Props)
       type="button"
       aria-pressed={picked}
       onClick={onPick}
-      className={cx('flex h-full w-full flex-col gap-1 rounded-sm border-[1.5px] bg-sheet px-3 py-2.5 text-left', picked ? 'border-mark shadow-[inset_5px_0_0_var(--mark)] pl-4' : 'border-line')}
+      className={cx(
+        'flex h-full w-full flex-col gap-1 rounded-sm border-[1.5px] bg-sheet px-3 py-2.5 text-left',
+        picked ? 'border-mark shadow-[inset_5px_0_0_var(--mark)] pl-4' : 'border-line',
+      )}
     >
       <span className="flex flex-wrap items-baseline justify-between gap-x-3">
         <NumberText text={number} marked={differing.length <= 3 ? differing : []} className="text-xl font-semibold" />
@@ -31,7 +43,9 @@ export function CandidateCard({ candidate, names, picked, lead, onPick }: Props)
         {quantity > 1 ? ` · ${quantity} pieces` : ''}
         {candidate.days !== null ? ` · ${plural(candidate.days, 'day')}` : ''}
       </span>
-      <span className="text-sm text-soft">{candidate.reasons.map((reason) => fitReasonWords(reason, names)).join(' → ')}</span>
+      <span className="text-sm text-soft">
+        {candidate.reasons.map((reason) => fitReasonWords(reason, names)).join(' → ')}
+      </span>
       <Mark tone={candidate.probability > 0.93 ? 'sound' : candidate.probability > 0.5 ? 'doubt' : 'stop'}>
         {candidate.cost === null ? 'no offer in stock · ' : ''}fits: {formatPercent(candidate.probability)}
       </Mark>

@@ -12,20 +12,25 @@ export function PartLine({ state, assessment }: StationProps) {
   if (state.parts.length > 0)
     return (
       <>
-        {state.parts.flatMap((part) => part.buy.map((bought) => bought.partNumber)).slice(0, 4).map((number) => (
-          <NumberText key={number} text={number} className="mr-3" />
-        ))}
+        {state.parts
+          .flatMap((part) => part.buy.map((bought) => bought.partNumber))
+          .slice(0, 4)
+          .map((number) => (
+            <NumberText key={number} text={number} className="mr-3" />
+          ))}
         {state.parts.length > 4 ? <span className="text-soft">and {state.parts.length - 4} more</span> : null}
       </>
     );
   const first = assessment.parts?.main?.candidates[0];
   if (!assessment.cause) return <span className="text-soft">not known yet</span>;
-  if (!assessment.parts?.main && (assessment.parts?.companions.length ?? 0) === 0) return <span className="text-soft">{assessment.cause.name} needs no part</span>;
+  if (!assessment.parts?.main && (assessment.parts?.companions.length ?? 0) === 0)
+    return <span className="text-soft">{assessment.cause.name} needs no part</span>;
   return (
     <span className="text-soft">
       {first ? (
         <>
-          would be <NumberText text={first.parts[0]?.part.partNumber ?? ''} /> {first.price ? `at ${formatMoney(first.price)}` : 'not offered by anyone'}
+          would be <NumberText text={first.parts[0]?.part.partNumber ?? ''} />{' '}
+          {first.price ? `at ${formatMoney(first.price)}` : 'not offered by anyone'}
         </>
       ) : (
         'no number is listed: ask the supplier with model and serial'
@@ -40,20 +45,35 @@ export function PartStation(props: StationProps) {
   const { state, assessment, record } = props;
   const names = useNames(assessment);
   const { parts, cause } = assessment;
-  const chosen = state.partsFor === cause?.id ? state.parts.find((part) => part.roleId === cause?.roleId)?.buy.map((bought) => bought.partId).join('+') : undefined;
+  const chosen =
+    state.partsFor === cause?.id
+      ? state.parts
+          .find((part) => part.roleId === cause?.roleId)
+          ?.buy.map((bought) => bought.partId)
+          .join('+')
+      : undefined;
   const [picked, setPicked] = useState<string | null>(null);
-  if (!cause || !parts) return <Question title="Settle on a cause first" why="The part follows from model, cause, position and serial." />;
+  if (!cause || !parts)
+    return <Question title="Settle on a cause first" why="The part follows from model, cause, position and serial." />;
   const { main, companions } = parts;
-  if (!main && companions.length === 0) return <Question title={`${cause.name}: nothing to buy`} why="This cause needs no part. Go on to the offer." />;
+  if (!main && companions.length === 0)
+    return <Question title={`${cause.name}: nothing to buy`} why="This cause needs no part. Go on to the offer." />;
   const wanted = picked ?? chosen;
   const selected = main?.candidates.find((candidate) => candidateKey(candidate) === wanted) ?? main?.candidates[0];
   const option = assessment.options[0];
-  const covered = (answer: PricedAnswer) => answer.candidates.some((candidate) => selected?.covers.includes(candidate.listedPartId) || candidate.buy.some(({ partId }) => selected?.covers.includes(partId)));
+  const covered = (answer: PricedAnswer) =>
+    answer.candidates.some(
+      (candidate) =>
+        selected?.covers.includes(candidate.listedPartId) ||
+        candidate.buy.some(({ partId }) => selected?.covers.includes(partId)),
+    );
   const withIt = companions.filter((answer) => !covered(answer));
   const take = async () => {
     const picks = [
       ...(main && selected ? [{ answer: main, candidate: selected, companion: false }] : []),
-      ...withIt.flatMap((answer) => (answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [])),
+      ...withIt.flatMap((answer) =>
+        answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [],
+      ),
     ];
     await record(partsChosen({ picks }, cause.id));
     setPicked(null);
@@ -62,12 +82,32 @@ export function PartStation(props: StationProps) {
   const role = assessment.knowledge ? cause.roleId : null;
   return (
     <div className="flex flex-col gap-3">
-      <Question title={nothing ? 'No number is listed for this machine' : (main?.candidates.length ?? 0) > 1 ? 'Which number? Compare old and new in the hand.' : 'This is the part'} why={`For ${cause.name.toLowerCase()}${assessment.decided ? '' : ', the likeliest cause so far'}. Colour and the supplier’s label mean nothing; number, sizes and ratings do.`} />
-      {nothing ? <p>Ask the supplier, giving model {state.plate?.modelNumber} and serial {state.serial ?? '(not noted)'}; the role is “{role}”.</p> : null}
+      <Question
+        title={
+          nothing
+            ? 'No number is listed for this machine'
+            : (main?.candidates.length ?? 0) > 1
+              ? 'Which number? Compare old and new in the hand.'
+              : 'This is the part'
+        }
+        why={`For ${cause.name.toLowerCase()}${assessment.decided ? '' : ', the likeliest cause so far'}. Colour and the supplier’s label mean nothing; number, sizes and ratings do.`}
+      />
+      {nothing ? (
+        <p>
+          Ask the supplier, giving model {state.plate?.modelNumber} and serial {state.serial ?? '(not noted)'}; the role
+          is “{role}”.
+        </p>
+      ) : null}
       <ul className="grid gap-2.5 xl:grid-cols-2">
         {main?.candidates.slice(0, SHOWN).map((candidate) => (
           <li key={candidate.position + candidateKey(candidate)}>
-            <CandidateCard candidate={candidate} names={names} picked={candidate === selected} lead={main.candidates[0]} onPick={() => setPicked(candidateKey(candidate))} />
+            <CandidateCard
+              candidate={candidate}
+              names={names}
+              picked={candidate === selected}
+              lead={main.candidates[0]}
+              onPick={() => setPicked(candidateKey(candidate))}
+            />
           </li>
         ))}
       </ul>
@@ -80,16 +120,21 @@ export function PartStation(props: StationProps) {
       {main ? <RoleNotes assessment={assessment} roleId={main.roleId} /> : null}
       <div className="flex flex-wrap gap-2.5">
         <Button tone="main" hint="d" onClick={() => void take()} disabled={Boolean(nothing)} {...DO_NEXT}>
-          {chosen && chosen === (selected ? candidateKey(selected) : '') ? 'Taken; take again at today’s price' : `Take ${listOf([selected ? 'this number' : '', withIt.length ? `${withIt.length} with it` : ''].filter(Boolean))}`}
+          {chosen && chosen === (selected ? candidateKey(selected) : '')
+            ? 'Taken; take again at today’s price'
+            : `Take ${listOf([selected ? 'this number' : '', withIt.length ? `${withIt.length} with it` : ''].filter(Boolean))}`}
         </Button>
       </div>
-      {option && !option.complete ? <p className="text-[15px] text-doubt">Some of these have no offer in stock: the price is not complete.</p> : null}
+      {option && !option.complete ? (
+        <p className="text-[15px] text-doubt">Some of these have no offer in stock: the price is not complete.</p>
+      ) : null}
     </div>
   );
 }
 
 function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: boolean }) {
-  if (answers.length === 0) return kit ? <p className="text-[15px] text-soft">The kit brings everything that goes with it.</p> : null;
+  if (answers.length === 0)
+    return kit ? <p className="text-[15px] text-soft">The kit brings everything that goes with it.</p> : null;
   const first = (answer: PricedAnswer): PricedCandidate | undefined => answer.candidates[0];
   return (
     <div className="overflow-x-auto">
@@ -107,10 +152,20 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
             <tr key={answer.roleId} className="border-b border-line">
               <td className="py-1.5 pr-3">{first(answer)?.part.description ?? answer.roleId}</td>
               <td className="py-1.5 pr-3">
-                <NumberText text={first(answer)?.parts.map(({ part }) => part.partNumber).join(' + ') ?? 'not listed'} />
+                <NumberText
+                  text={
+                    first(answer)
+                      ?.parts.map(({ part }) => part.partNumber)
+                      .join(' + ') ?? 'not listed'
+                  }
+                />
               </td>
               <td className="py-1.5 pr-3 text-right">{first(answer)?.buy[0]?.quantity ?? 1}</td>
-              <td className="py-1.5 text-right whitespace-nowrap">{first(answer)?.price ? formatMoney(first(answer)?.price ?? { amountMinor: 0, currency: 'EUR' }) : 'ask'}</td>
+              <td className="py-1.5 text-right whitespace-nowrap">
+                {first(answer)?.price
+                  ? formatMoney(first(answer)?.price ?? { amountMinor: 0, currency: 'EUR' })
+                  : 'ask'}
+              </td>
             </tr>
           ))}
         </tbody>

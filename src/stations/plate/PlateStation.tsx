@@ -9,22 +9,50 @@ import { ageWords, formatPercent, ordinal, serialProblemWords } from '@/words';
 import { usePlateReading, type ReadPlate } from './usePlateReading';
 
 export function PlateLine({ state, assessment }: StationProps) {
-  if (!state.plate) return <span className="text-soft">{state.plateNotListed ? `“${state.plateNotListed}” is not in the catalogue` : 'not read yet'}</span>;
+  if (!state.plate)
+    return (
+      <span className="text-soft">
+        {state.plateNotListed ? `“${state.plateNotListed}” is not in the catalogue` : 'not read yet'}
+      </span>
+    );
   return (
     <>
       <NumberText text={state.plate.modelNumber} className="mr-2 text-[17px] font-semibold" />
-      {state.plate.confirmed ? <Mark tone="sound">confirmed</Mark> : <Mark tone={state.plate.probability >= 0.95 ? 'sound' : 'doubt'}>{formatPercent(state.plate.probability)} sure</Mark>} · <strong>{ageWords(assessment)}</strong>
+      {state.plate.confirmed ? (
+        <Mark tone="sound">confirmed</Mark>
+      ) : (
+        <Mark tone={state.plate.probability >= 0.95 ? 'sound' : 'doubt'}>
+          {formatPercent(state.plate.probability)} sure
+        </Mark>
+      )}{' '}
+      · <strong>{ageWords(assessment)}</strong>
       {assessment.platform ? ` · ${assessment.platform.description}` : ''}
     </>
   );
 }
 
-export function PlateStation({ state, assessment, record, badges }: StationProps & { badges: ReadonlyMap<string, string> }) {
+export function PlateStation({
+  state,
+  assessment,
+  record,
+  badges,
+}: StationProps & { badges: ReadonlyMap<string, string> }) {
   const [typed, setTyped] = useState('');
-  const read = usePlateReading(typed || (state.plate?.confirmed === false ? state.plate.text : (state.plateNotListed ?? '')));
+  const read = usePlateReading(
+    typed || (state.plate?.confirmed === false ? state.plate.text : (state.plateNotListed ?? '')),
+  );
   const text = typed || (state.plate?.text ?? state.plateNotListed ?? '');
   const take = async (modelId: string) => {
-    const event = read ? plateEvent(text, read.reading, read.models, modelId, true, badges.get(read.models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '') : null;
+    const event = read
+      ? plateEvent(
+          text,
+          read.reading,
+          read.models,
+          modelId,
+          true,
+          badges.get(read.models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '',
+        )
+      : null;
     if (event) await record(event);
     setTyped('');
   };
@@ -34,10 +62,22 @@ export function PlateStation({ state, assessment, record, badges }: StationProps
       {state.plate ? (
         <p>
           <NumberText text={state.plate.modelNumber} className="mr-3 text-2xl font-semibold" />
-          {state.plate.badge} · {state.plate.confirmed ? <Mark tone="sound">confirmed on the plate</Mark> : <Mark tone="doubt">{formatPercent(state.plate.probability)} sure: compare with the plate</Mark>}
+          {state.plate.badge} ·{' '}
+          {state.plate.confirmed ? (
+            <Mark tone="sound">confirmed on the plate</Mark>
+          ) : (
+            <Mark tone="doubt">{formatPercent(state.plate.probability)} sure: compare with the plate</Mark>
+          )}
         </p>
       ) : (
-        <Question title={state.plateNotListed ? 'This number is not in the catalogue. Read it again, character by character.' : 'Which machine is it?'} why="The full number with everything after the slash; a ? for a character that cannot be read." />
+        <Question
+          title={
+            state.plateNotListed
+              ? 'This number is not in the catalogue. Read it again, character by character.'
+              : 'Which machine is it?'
+          }
+          why="The full number with everything after the slash; a ? for a character that cannot be read."
+        />
       )}
       <CommitField
         label={state.plate ? 'Read again' : 'Model number on the plate'}
@@ -66,16 +106,35 @@ export function PlateStation({ state, assessment, record, badges }: StationProps
           spellCheck={false}
           committed={state.serial ?? ''}
           commit={(serial) => (serial ? record({ type: 'serial-noted', serial }) : Promise.resolve())}
-          note={<SerialNote assessment={assessment} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />}
+          note={
+            <SerialNote assessment={assessment} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />
+          }
         />
-        <CommitField label="Bought on (receipt)" type="date" draftKey={field('bought')} committed={state.boughtOn ?? ''} commit={(date) => (/^\d{4}-\d{2}-\d{2}$/.test(date) ? record({ type: 'bought-on', date }) : Promise.resolve())} note="Settles the age better than the serial." />
+        <CommitField
+          label="Bought on (receipt)"
+          type="date"
+          draftKey={field('bought')}
+          committed={state.boughtOn ?? ''}
+          commit={(date) =>
+            /^\d{4}-\d{2}-\d{2}$/.test(date) ? record({ type: 'bought-on', date }) : Promise.resolve()
+          }
+          note="Settles the age better than the serial."
+        />
       </div>
       <CustomerFields state={state} record={record} field={field} />
     </div>
   );
 }
 
-function SerialNote({ assessment, hasPlate, hasSerial }: { assessment: StationProps['assessment']; hasPlate: boolean; hasSerial: boolean }) {
+function SerialNote({
+  assessment,
+  hasPlate,
+  hasSerial,
+}: {
+  assessment: StationProps['assessment'];
+  hasPlate: boolean;
+  hasSerial: boolean;
+}) {
   const serial = assessment.age?.serial;
   if (!hasPlate) return <>Gives the build date, once the model is known.</>;
   if (!hasSerial || !serial) return <>Gives the build date by the maker’s scheme.</>;
@@ -104,18 +163,37 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
       <ul className="grid gap-2 sm:grid-cols-2">
         {candidates.slice(0, 6).map((candidate, at) => (
           <li key={candidate.modelId}>
-            <button type="button" onClick={() => void onTake(candidate.modelId)} className="flex min-h-11 w-full flex-wrap items-baseline justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-2 text-left" {...(at === 0 ? DO_NEXT : {})}>
-              <NumberText text={candidate.modelNumber} marked={candidate.differences.filter((difference) => difference.listed !== '').map((difference) => difference.at)} className="text-lg font-semibold" />
+            <button
+              type="button"
+              onClick={() => void onTake(candidate.modelId)}
+              className="flex min-h-11 w-full flex-wrap items-baseline justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-2 text-left"
+              {...(at === 0 ? DO_NEXT : {})}
+            >
+              <NumberText
+                text={candidate.modelNumber}
+                marked={candidate.differences
+                  .filter((difference) => difference.listed !== '')
+                  .map((difference) => difference.at)}
+                className="text-lg font-semibold"
+              />
               <span className="font-semibold">{formatPercent(candidate.probability)}</span>
               <span className="w-full text-sm text-soft">
-                {candidate.suffixMissing ? 'the part after the slash is missing in the reading' : candidate.differences.length === 0 ? 'as read' : `differs in ${candidate.differences.length === 1 ? 'one character' : `${candidate.differences.length} characters`}`} · take this one
+                {candidate.suffixMissing
+                  ? 'the part after the slash is missing in the reading'
+                  : candidate.differences.length === 0
+                    ? 'as read'
+                    : `differs in ${candidate.differences.length === 1 ? 'one character' : `${candidate.differences.length} characters`}`}{' '}
+                · take this one
               </span>
             </button>
           </li>
         ))}
       </ul>
       <p className="text-sm text-soft">
-        <Why label="Not in the catalogue" because="How likely such a text is as a number that is not listed, against the listed ones misread. All candidates and this sum to 100 %.">
+        <Why
+          label="Not in the catalogue"
+          because="How likely such a text is as a number that is not listed, against the listed ones misread. All candidates and this sum to 100 %."
+        >
           Not in the catalogue: {formatPercent(unknown)}
         </Why>
       </p>
@@ -123,15 +201,43 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
   );
 }
 
-function CustomerFields({ state, record, field }: Pick<StationProps, 'state' | 'record'> & { field: (key: string) => string }) {
+function CustomerFields({
+  state,
+  record,
+  field,
+}: Pick<StationProps, 'state' | 'record'> & { field: (key: string) => string }) {
   const { customer } = state;
-  const base = { customerId: customer?.customerId ?? state.ticketId, name: customer?.name ?? '', phone: customer?.phone ?? '', place: customer?.place ?? '' };
+  const base = {
+    customerId: customer?.customerId ?? state.ticketId,
+    name: customer?.name ?? '',
+    phone: customer?.phone ?? '',
+    place: customer?.place ?? '',
+  };
   const note = (change: Partial<typeof base>) => record({ type: 'customer-noted', ...base, ...change });
   return (
     <div className="grid gap-3 sm:grid-cols-3">
-      <CommitField label="Customer" draftKey={field('name')} autoComplete="off" committed={base.name} commit={(name) => note({ name })} />
-      <CommitField label="Telephone" type="tel" draftKey={field('phone')} autoComplete="off" committed={base.phone} commit={(phone) => note({ phone })} />
-      <CommitField label="Where it stands" draftKey={field('place')} autoComplete="off" committed={base.place} commit={(place) => note({ place })} />
+      <CommitField
+        label="Customer"
+        draftKey={field('name')}
+        autoComplete="off"
+        committed={base.name}
+        commit={(name) => note({ name })}
+      />
+      <CommitField
+        label="Telephone"
+        type="tel"
+        draftKey={field('phone')}
+        autoComplete="off"
+        committed={base.phone}
+        commit={(phone) => note({ phone })}
+      />
+      <CommitField
+        label="Where it stands"
+        draftKey={field('place')}
+        autoComplete="off"
+        committed={base.place}
+        commit={(place) => note({ place })}
+      />
     </div>
   );
 }

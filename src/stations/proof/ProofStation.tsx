@@ -8,10 +8,26 @@ import { formatMinutes, formatMoment, plural } from '@/words';
 const STAGES = { open: 'While it is open', closed: 'Closed', handover: 'Put back' } as const;
 
 export function ProofLine({ state, assessment, at }: StationProps) {
-  if (state.closed) return <>closed {formatMoment(state.closed.at, at.now, at.zone)}: {state.closed.outcome.replaceAll('-', ' ')}</>;
+  if (state.closed)
+    return (
+      <>
+        closed {formatMoment(state.closed.at, at.now, at.zone)}: {state.closed.outcome.replaceAll('-', ' ')}
+      </>
+    );
   const passed = assessment.proofs.filter((entry) => entry.passed === true).length;
-  if (assessment.proofs.length === 0) return <span className="text-soft">what must be tested follows from what is disturbed</span>;
-  return <span className={passed ? '' : 'text-soft'}>{passed ? `${passed} of ` : ''}{plural(assessment.proofs.length, 'proof')}: {assessment.proofs.map(({ proof }) => proof.title.toLowerCase()).slice(0, 3).join(', ')} …</span>;
+  if (assessment.proofs.length === 0)
+    return <span className="text-soft">what must be tested follows from what is disturbed</span>;
+  return (
+    <span className={passed ? '' : 'text-soft'}>
+      {passed ? `${passed} of ` : ''}
+      {plural(assessment.proofs.length, 'proof')}:{' '}
+      {assessment.proofs
+        .map(({ proof }) => proof.title.toLowerCase())
+        .slice(0, 3)
+        .join(', ')}{' '}
+      …
+    </span>
+  );
 }
 
 export function ProofStation(props: StationProps) {
@@ -21,7 +37,14 @@ export function ProofStation(props: StationProps) {
   const declined = state.answer?.answer === 'no';
   return (
     <div className="flex flex-col gap-4">
-      {declined ? <Question title="The customer said no" why="Put it back as it was and hand it over." /> : <Question title={open.length ? `${plural(open.length, 'proof')} to pass` : 'Proved mended'} why="What was disturbed decides what must be tested; the run that failed is repeated the same way." />}
+      {declined ? (
+        <Question title="The customer said no" why="Put it back as it was and hand it over." />
+      ) : (
+        <Question
+          title={open.length ? `${plural(open.length, 'proof')} to pass` : 'Proved mended'}
+          why="What was disturbed decides what must be tested; the run that failed is repeated the same way."
+        />
+      )}
       {declined
         ? null
         : (['open', 'closed', 'handover'] as const).map((stage) => {
@@ -31,19 +54,39 @@ export function ProofStation(props: StationProps) {
                 <h3 className="mb-1 font-semibold">{STAGES[stage]}</h3>
                 <ul>
                   {own.map(({ proof, passed }) => (
-                    <li key={proof.id} className={cx('flex flex-wrap items-center justify-between gap-x-4 gap-y-1.5 border-b border-line py-1.5', passed === null && open[0]?.proof.id === proof.id && 'bg-mark-wash px-2')}>
+                    <li
+                      key={proof.id}
+                      className={cx(
+                        'flex flex-wrap items-center justify-between gap-x-4 gap-y-1.5 border-b border-line py-1.5',
+                        passed === null && open[0]?.proof.id === proof.id && 'bg-mark-wash px-2',
+                      )}
+                    >
                       <span className="min-w-0 flex-1 basis-64">
-                        <strong>{proof.title}</strong> <span className="text-sm text-soft">{formatMinutes(proof.minutes)}</span>
+                        <strong>{proof.title}</strong>{' '}
+                        <span className="text-sm text-soft">{formatMinutes(proof.minutes)}</span>
                         <span className="block text-[15px] text-soft">{proof.how}</span>
                       </span>
                       {passed === true ? (
                         <Mark tone="sound">passed</Mark>
                       ) : (
                         <span className="flex gap-2">
-                          <Button tone={open[0]?.proof.id === proof.id ? 'main' : 'plain'} aria-label={`Passed: ${proof.title}`} onClick={() => void record({ type: 'proof-noted', proofId: proof.id, title: proof.title, passed: true })} {...(open[0]?.proof.id === proof.id && state.benchFinishedAt ? DO_NEXT : {})}>
+                          <Button
+                            tone={open[0]?.proof.id === proof.id ? 'main' : 'plain'}
+                            aria-label={`Passed: ${proof.title}`}
+                            onClick={() =>
+                              void record({ type: 'proof-noted', proofId: proof.id, title: proof.title, passed: true })
+                            }
+                            {...(open[0]?.proof.id === proof.id && state.benchFinishedAt ? DO_NEXT : {})}
+                          >
                             Passed
                           </Button>
-                          <Button tone="stop" aria-label={`Failed: ${proof.title}`} onClick={() => void record({ type: 'proof-noted', proofId: proof.id, title: proof.title, passed: false })}>
+                          <Button
+                            tone="stop"
+                            aria-label={`Failed: ${proof.title}`}
+                            onClick={() =>
+                              void record({ type: 'proof-noted', proofId: proof.id, title: proof.title, passed: false })
+                            }
+                          >
                             {passed === false ? 'Failed again' : 'Failed'}
                           </Button>
                         </span>
@@ -56,32 +99,64 @@ export function ProofStation(props: StationProps) {
           })}
       {failed.length && state.cause ? (
         <div className="flex flex-col gap-2 border-l-4 border-stop bg-stop-wash p-3">
-          <p>{failed[0]?.proof.title} failed. Either something is not put together right: mend that and test again. Or the cause was another one.</p>
-          <Button className="self-start" onClick={() => state.cause && void record({ type: 'fix-failed', causeId: state.cause.causeId })}>
+          <p>
+            {failed[0]?.proof.title} failed. Either something is not put together right: mend that and test again. Or
+            the cause was another one.
+          </p>
+          <Button
+            className="self-start"
+            onClick={() => state.cause && void record({ type: 'fix-failed', causeId: state.cause.causeId })}
+          >
             It was another cause: back to the findings
           </Button>
         </div>
       ) : null}
-      <HandOver {...props} ready={declined || (open.length === 0 && state.benchFinishedAt !== null)} declined={declined} />
+      <HandOver
+        {...props}
+        ready={declined || (open.length === 0 && state.benchFinishedAt !== null)}
+        declined={declined}
+      />
     </div>
   );
 }
 
-function HandOver({ state, assessment, record, ready, declined }: StationProps & { ready: boolean; declined: boolean }) {
+function HandOver({
+  state,
+  assessment,
+  record,
+  ready,
+  declined,
+}: StationProps & { ready: boolean; declined: boolean }) {
   const [advice, setAdvice] = useState<string | null>(null);
   const text = advice ?? assessment.cause?.advice ?? '';
   if (!ready || state.closed) return null;
   if (!declined && !state.readyToldAt)
     return (
-      <Button tone="main" hint="d" className="self-start" onClick={() => void record({ type: 'ready-told', how: 'phone' })} {...DO_NEXT}>
+      <Button
+        tone="main"
+        hint="d"
+        className="self-start"
+        onClick={() => void record({ type: 'ready-told', how: 'phone' })}
+        {...DO_NEXT}
+      >
         The customer knows that it is ready
       </Button>
     );
   if (!state.handedOverAt)
     return (
       <div className="flex flex-col gap-2.5">
-        <Field label="How to avoid it, as told to the customer" value={text} onChange={(event) => setAdvice(event.target.value)} />
-        <Button tone="main" hint="d" className="self-start" onClick={() => void record({ type: 'handed-over', advice: text })} {...DO_NEXT}>
+        <Field
+          label="How to avoid it, as told to the customer"
+          value={text}
+          onChange={(event) => setAdvice(event.target.value)}
+        />
+        <Button
+          tone="main"
+          hint="d"
+          className="self-start"
+          onClick={() => void record({ type: 'handed-over', advice: text })}
+          {...DO_NEXT}
+        >
           Handed over
         </Button>
       </div>
@@ -89,7 +164,12 @@ function HandOver({ state, assessment, record, ready, declined }: StationProps &
   return <Close state={state} assessment={assessment} record={record} declined={declined} />;
 }
 
-function Close({ state, assessment, record, declined }: Pick<StationProps, 'state' | 'assessment' | 'record'> & { declined: boolean }) {
+function Close({
+  state,
+  assessment,
+  record,
+  declined,
+}: Pick<StationProps, 'state' | 'assessment' | 'record'> & { declined: boolean }) {
   const planned = assessment.plan?.handsOnMinutes ?? null;
   const [minutes, setMinutes] = useState('');
   const [right, setRight] = useState(true);
@@ -100,15 +180,35 @@ function Close({ state, assessment, record, declined }: Pick<StationProps, 'stat
       className="flex flex-wrap items-end gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (!wrong) void record({ type: 'closed', outcome: declined ? 'declined' : 'repaired', minutesTaken: taken, plannedMinutes: declined ? null : planned, rightFirstTime: declined || state.parts.length === 0 ? null : right });
+        if (!wrong)
+          void record({
+            type: 'closed',
+            outcome: declined ? 'declined' : 'repaired',
+            minutesTaken: taken,
+            plannedMinutes: declined ? null : planned,
+            rightFirstTime: declined || state.parts.length === 0 ? null : right,
+          });
       }}
     >
       {declined ? null : (
         <>
-          <Field label={`Minutes it really took${planned === null ? '' : ` (planned ${Math.round(planned)})`}`} className="w-64" inputMode="decimal" unit="min" value={minutes} onChange={(event) => setMinutes(event.target.value)} note={wrong ? 'A number of minutes, for example 75.' : 'The next estimate learns from it.'} />
+          <Field
+            label={`Minutes it really took${planned === null ? '' : ` (planned ${Math.round(planned)})`}`}
+            className="w-64"
+            inputMode="decimal"
+            unit="min"
+            value={minutes}
+            onChange={(event) => setMinutes(event.target.value)}
+            note={wrong ? 'A number of minutes, for example 75.' : 'The next estimate learns from it.'}
+          />
           {state.parts.length ? (
             <label className="flex min-h-11 items-center gap-2">
-              <input type="checkbox" className="size-6 accent-mark" checked={right} onChange={(event) => setRight(event.target.checked)} />
+              <input
+                type="checkbox"
+                className="size-6 accent-mark"
+                checked={right}
+                onChange={(event) => setRight(event.target.checked)}
+              />
               The part was right first time
             </label>
           ) : null}
@@ -120,4 +220,3 @@ function Close({ state, assessment, record, declined }: Pick<StationProps, 'stat
     </form>
   );
 }
-

@@ -18,12 +18,23 @@ export function ReadingField({ limit, record, state }: StationProps & { limit: L
   const [ambient, setAmbient] = useState('');
   const value = parse(text);
   const celsius = parse(ambient);
-  const verdict = value === null ? null : judgeReading(limit, { value, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
+  const verdict =
+    value === null ? null : judgeReading(limit, { value, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
   const note = async (reading: { value: number | null }) => {
     const judged = reading.value === null ? judgeReading(limit, { open: true }) : verdict;
     if (!judged || judged.verdict === 'cannot-judge') return;
     const outcomeId = limit[judged.verdict] ?? null;
-    await record({ type: 'reading-noted', limitId: limit.id, label: limit.label, unit: limit.unit, value: reading.value, ambientCelsius: celsius, verdict: verdictWords(judged, limit.unit), checkId: limit.checkId ?? null, outcomeId });
+    await record({
+      type: 'reading-noted',
+      limitId: limit.id,
+      label: limit.label,
+      unit: limit.unit,
+      value: reading.value,
+      ambientCelsius: celsius,
+      verdict: verdictWords(judged, limit.unit),
+      checkId: limit.checkId ?? null,
+      outcomeId,
+    });
     setText('');
   };
   return (
@@ -34,15 +45,35 @@ export function ReadingField({ limit, record, state }: StationProps & { limit: L
         void note({ value });
       }}
     >
-      <Field label={limit.label} unit={limit.unit} inputMode="decimal" autoComplete="off" className="w-44" value={text} onChange={(event) => setText(event.target.value)} />
-      {limit.law === 'ntc' ? <Field label="Measured at" unit="°C" inputMode="decimal" autoComplete="off" className="w-28" value={ambient} onChange={(event) => setAmbient(event.target.value)} /> : null}
+      <Field
+        label={limit.label}
+        unit={limit.unit}
+        inputMode="decimal"
+        autoComplete="off"
+        className="w-44"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {limit.law === 'ntc' ? (
+        <Field
+          label="Measured at"
+          unit="°C"
+          inputMode="decimal"
+          autoComplete="off"
+          className="w-28"
+          value={ambient}
+          onChange={(event) => setAmbient(event.target.value)}
+        />
+      ) : null}
       <Button type="submit" disabled={!verdict || verdict.verdict === 'cannot-judge'}>
         Note it
       </Button>
       {limit.open ? <Button onClick={() => void note({ value: null })}>Open circuit</Button> : null}
       <p className="w-full text-[15px]" aria-live="polite">
         {verdict ? (
-          <Mark tone={verdict.verdict === 'within' ? 'sound' : verdict.verdict === 'cannot-judge' ? 'soft' : 'stop'}>{verdictWords(verdict, limit.unit)}</Mark>
+          <Mark tone={verdict.verdict === 'within' ? 'sound' : verdict.verdict === 'cannot-judge' ? 'soft' : 'stop'}>
+            {verdictWords(verdict, limit.unit)}
+          </Mark>
         ) : noted ? (
           <span className="text-soft">
             Noted: {noted.value === null ? 'open' : `${noted.value} ${noted.unit}`}. {noted.verdict}

@@ -6,7 +6,14 @@ import type { TicketEventData } from '@/core/ticket';
 export const CERTAIN = 0.95;
 
 /** The event for taking one candidate of a reading; `confirmed`: a person compared it with the plate. */
-export function plateEvent(text: string, reading: PlateReading, models: readonly Model[], modelId: string, confirmed: boolean, badge: string): TicketEventData | null {
+export function plateEvent(
+  text: string,
+  reading: PlateReading,
+  models: readonly Model[],
+  modelId: string,
+  confirmed: boolean,
+  badge: string,
+): TicketEventData | null {
   const model = models.find((candidate) => candidate.id === modelId);
   const candidate = reading.candidates.find((entry) => entry.modelId === modelId);
   if (!model) return null;
@@ -19,7 +26,11 @@ export function plateEvent(text: string, reading: PlateReading, models: readonly
     platformId: model.platformId,
     badge,
     probability: confirmed ? 1 : (candidate?.probability ?? 0),
-    others: confirmed ? [] : reading.candidates.filter((entry) => entry.modelId !== modelId && entry.probability >= 0.01).map(({ modelId: id, modelNumber, probability }) => ({ modelId: id, modelNumber, probability })),
+    others: confirmed
+      ? []
+      : reading.candidates
+          .filter((entry) => entry.modelId !== modelId && entry.probability >= 0.01)
+          .map(({ modelId: id, modelNumber, probability }) => ({ modelId: id, modelNumber, probability })),
     confirmed,
   };
 }

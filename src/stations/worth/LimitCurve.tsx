@@ -12,7 +12,13 @@ type Props = { worth: Worth; ageYears: number; quote: number; currency: string }
 const readColours = () => {
   const style = getComputedStyle(document.documentElement);
   const colour = (name: string) => style.getPropertyValue(name).trim();
-  return { ink: colour('--ink'), soft: colour('--soft'), line: colour('--line'), mark: colour('--mark'), wash: colour('--mark-wash') };
+  return {
+    ink: colour('--ink'),
+    soft: colour('--soft'),
+    line: colour('--line'),
+    mark: colour('--mark'),
+    wash: colour('--mark-wash'),
+  };
 };
 
 /** The most that is worth paying at each age, with this machine and this offer on it. */
@@ -26,13 +32,32 @@ export function LimitCurve({ worth, ageYears, quote, currency }: Props) {
   const points = worth.curve.map(({ age, limit }) => ({ x: age, y: Math.max(0, limit) }));
   return (
     <figure>
-      <div className="h-44" role="img" aria-label={`Repair limit by age. At ${formatYears(ageYears)} the limit is ${formatRate(Math.max(0, worth.limit), currency)}, the offer ${formatRate(quote, currency)}.`}>
+      <div
+        className="h-44"
+        role="img"
+        aria-label={`Repair limit by age. At ${formatYears(ageYears)} the limit is ${formatRate(Math.max(0, worth.limit), currency)}, the offer ${formatRate(quote, currency)}.`}
+      >
         <ChartView
           type="line"
           data={{
             datasets: [
-              { data: points, borderColor: colours.mark, backgroundColor: colours.wash, fill: 'origin', pointRadius: 0, borderWidth: 2, tension: 0.2 },
-              { type: 'scatter', data: [{ x: ageYears, y: quote }], backgroundColor: colours.ink, borderColor: colours.ink, pointRadius: 6, pointStyle: 'rectRot' },
+              {
+                data: points,
+                borderColor: colours.mark,
+                backgroundColor: colours.wash,
+                fill: 'origin',
+                pointRadius: 0,
+                borderWidth: 2,
+                tension: 0.2,
+              },
+              {
+                type: 'scatter',
+                data: [{ x: ageYears, y: quote }],
+                backgroundColor: colours.ink,
+                borderColor: colours.ink,
+                pointRadius: 6,
+                pointStyle: 'rectRot',
+              },
             ],
           }}
           options={{
@@ -40,13 +65,25 @@ export function LimitCurve({ worth, ageYears, quote, currency }: Props) {
             maintainAspectRatio: false,
             plugins: { legend: { display: false }, tooltip: { enabled: false } },
             scales: {
-              x: { type: 'linear', min: 0, max: 20, ticks: { color: colours.soft, callback: (value) => `${value} y` }, grid: { color: colours.line } },
-              y: { min: 0, ticks: { color: colours.soft, callback: (value) => formatNumber(Number(value)) }, grid: { color: colours.line } },
+              x: {
+                type: 'linear',
+                min: 0,
+                max: 20,
+                ticks: { color: colours.soft, callback: (value) => `${value} y` },
+                grid: { color: colours.line },
+              },
+              y: {
+                min: 0,
+                ticks: { color: colours.soft, callback: (value) => formatNumber(Number(value)) },
+                grid: { color: colours.line },
+              },
             },
           }}
         />
       </div>
-      <figcaption className="text-sm text-soft">Worth paying at each age ({currency}). The mark is this machine at this offer: below the line, repair.</figcaption>
+      <figcaption className="text-sm text-soft">
+        Worth paying at each age ({currency}). The mark is this machine at this offer: below the line, repair.
+      </figcaption>
     </figure>
   );
 }

@@ -1,7 +1,10 @@
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import type { Quote } from '@/core/quote';
 import { formatDate, formatMoney } from '@/words';
 import type { StationProps } from '../shared/StationProps';
+
+/** The part of pdfmake's document definition that is used here. */
+type Content = string | { [key: string]: unknown };
+type DocumentDefinition = { info: { title: string }; defaultStyle: Record<string, unknown>; content: Content[] };
 
 const line = (text: string, value: string, bold = false) => [
   { text, bold },
@@ -9,7 +12,10 @@ const line = (text: string, value: string, bold = false) => [
 ];
 
 /** The offer as a document definition: one table per option, the shop's head, what it does not cover. */
-export function quoteDocument({ state, assessment, settings, at }: Pick<StationProps, 'state' | 'assessment' | 'settings' | 'at'>, quote: Quote): TDocumentDefinitions {
+export function quoteDocument(
+  { state, assessment, settings, at }: Pick<StationProps, 'state' | 'assessment' | 'settings' | 'at'>,
+  quote: Quote,
+): DocumentDefinition {
   const options = quote.options.map((option): Content => ({
     margin: [0, 10, 0, 0],
     unbreakable: true,
@@ -22,7 +28,12 @@ export function quoteDocument({ state, assessment, settings, at }: Pick<StationP
         table: {
           widths: ['*', 'auto'],
           body: [
-            ...option.lines.map((entry) => line(`${entry.quantity > 1 ? `${entry.quantity} × ` : ''}${entry.text}${entry.partNumber ? ` (${entry.partNumber})` : ''}`, formatMoney(entry.net))),
+            ...option.lines.map((entry) =>
+              line(
+                `${entry.quantity > 1 ? `${entry.quantity} × ` : ''}${entry.text}${entry.partNumber ? ` (${entry.partNumber})` : ''}`,
+                formatMoney(entry.net),
+              ),
+            ),
             line('Tax', formatMoney(option.tax)),
             line('To pay', formatMoney(option.gross), true),
           ],
@@ -38,17 +49,32 @@ export function quoteDocument({ state, assessment, settings, at }: Pick<StationP
       { text: [settings.address, settings.phone].filter(Boolean).join(' · ') },
       { text: `Offer for ticket ${state.number}`, fontSize: 14, bold: true, margin: [0, 18, 0, 2] },
       { text: [state.customer?.name, state.customer?.place].filter(Boolean).join(', ') },
-      { text: `${state.plate?.badge ?? ''} ${state.plate?.modelNumber ?? ''}${state.serial ? `, serial ${state.serial}` : ''}` },
-      { text: `Cause: ${assessment.cause?.name ?? 'not settled yet'}${assessment.decided ? '' : ' (likely)'}`, margin: [0, 2, 0, 0] },
+      {
+        text: `${state.plate?.badge ?? ''} ${state.plate?.modelNumber ?? ''}${state.serial ? `, serial ${state.serial}` : ''}`,
+      },
+      {
+        text: `Cause: ${assessment.cause?.name ?? 'not settled yet'}${assessment.decided ? '' : ' (likely)'}`,
+        margin: [0, 2, 0, 0],
+      },
       ...options,
-      { text: `${quote.feeWaivedIfRepaired ? `If you decline, the inspection costs ${formatMoney(quote.feeGross)}; if you say yes it is included.` : ''} Prices of ${formatDate(at.today, '1970-01-01')}.`, margin: [0, 14, 0, 0], color: '#444444' },
+      {
+        text: `${quote.feeWaivedIfRepaired ? `If you decline, the inspection costs ${formatMoney(quote.feeGross)}; if you say yes it is included.` : ''} Prices of ${formatDate(at.today, '1970-01-01')}.`,
+        margin: [0, 14, 0, 0],
+        color: '#444444',
+      },
     ],
   };
 }
 
 /** Opens the PDF for printing; the library is loaded only now. */
-export async function printQuote(props: Pick<StationProps, 'state' | 'assessment' | 'settings' | 'at'>, quote: Quote): Promise<void> {
-  const [{ default: pdfMake }, { default: fonts }] = await Promise.all([import('pdfmake/build/pdfmake'), import('pdfmake/build/vfs_fonts')]);
+export async function printQuote(
+  props: Pick<StationProps, 'state' | 'assessment' | 'settings' | 'at'>,
+  quote: Quote,
+): Promise<void> {
+  const [{ default: pdfMake }, { default: fonts }] = await Promise.all([
+    import('pdfmake/build/pdfmake'),
+    import('pdfmake/build/vfs_fonts'),
+  ]);
   pdfMake.addVirtualFileSystem(fonts);
   await pdfMake.createPdf(quoteDocument(props, quote)).download(`offer-${props.state.number}.pdf`);
 }

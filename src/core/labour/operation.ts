@@ -1,0 +1,20 @@
+/** An operation of the access graph. `needs`: all of these, each any of. Minutes are hands-on for one practised technician. */
+export type PlannedOperation = {
+  id: string;
+  title: string;
+  refitTitle?: string | undefined;
+  kind: 'access' | 'work';
+  needs: readonly (readonly string[])[];
+  stripMinutes: number;
+  refitMinutes: number;
+  /** Waiting after the work, not labour: sealant, soaking. */
+  elapsedHours: number;
+  tools: readonly string[];
+  consumables: readonly { id: string; quantity: number }[];
+  people: number;
+  cautions: readonly string[];
+  noReturn?: string | undefined;
+  rescue?: string | undefined;
+  rescueChance: number;
+  rescueMinutes: number;
+};

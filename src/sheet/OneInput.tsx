@@ -1,0 +1,138 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useId, useState, type KeyboardEvent } from 'react';
+import { toast } from 'sonner';
+import { cx, Key } from '@/ui';
+import { readingWords } from '@/words';
+import { actionFor, unlistedAction, type InputAction } from './inputActions';
+import { useOpenTicket } from './openTicket';
+import { useBadges } from './useBadges';
+import { useInputReadings } from './useInputReadings';
+
+type Choice = { what: string; detail: string; action: InputAction };
+
+/** Takes anything that can be typed or pasted, says what it takes it for, and what Enter will do. */
+export function OneInput() {
+  const router = useRouter();
+  const open = useOpenTicket();
+  const badges = useBadges();
+  const [text, setText] = useState('');
+  const [at, setAt] = useState(0);
+  const [busy, setBusy] = useState(false);
+  const listId = useId();
+  const { readings, of } = useInputReadings(text);
+  const settled = text.trim() !== '' && of === text;
+  const choices: Choice[] = settled
+    ? [
+        ...readings.map((reading) => ({
+          ...readingWords(reading),
+          action: actionFor(reading, { text, ticket: open?.state ?? null, badges }),
+        })),
+        {
+          what: /\d/.test(text)
+            ? 'none of these: a machine that is not listed'
+            : 'a new machine, with this as the complaint',
+          detail: '',
+          action: unlistedAction(text.trim()),
+        },
+      ]
+    : [];
+  const lead = choices[Math.min(at, choices.length - 1)];
+
+  const act = async (choice: Choice) => {
+    setBusy(true);
+    try {
+      const path = await choice.action.run();
+      setText('');
+      setAt(0);
+      if (path) router.push(path);
+      else toast(`Noted: ${choice.what}`);
+      document.querySelector<HTMLInputElement>('#one-input')?.blur();
+    } catch (error) {
+      toast(
+        `That was not saved: ${error instanceof Error ? error.message : String(error)}. The line is kept; try again.`,
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  const keyed = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      setAt((index) => Math.max(0, Math.min(choices.length - 1, index + (event.key === 'ArrowDown' ? 1 : -1))));
+    } else if (event.key === 'Escape') {
+      if (text) setText('');
+      else event.currentTarget.blur();
+    } else if (event.key === 'Enter' && lead && !busy) {
+      event.preventDefault();
+      void act(lead);
+    }
+  };
+
+  return (
+    <div className="relative order-3 w-full md:order-2 md:flex-1">
+      <div className="flex h-11 items-center gap-3 rounded-sm border-[1.5px] border-ink bg-sheet px-3">
+        <Key>/</Key>
+        <input
+          id="one-input"
+          role="combobox"
+          aria-label="Type, paste or scan anything"
+          aria-expanded={choices.length > 0}
+          aria-controls={listId}
+          aria-activedescendant={lead ? `${listId}-${lead.action.id}` : undefined}
+          autoComplete="off"
+          spellCheck={false}
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+            setAt(0);
+          }}
+          onKeyDown={keyed}
+          onPaste={(event) => {
+            // A plate's text has several lines; an input would glue them together.
+            const pasted = event.clipboardData.getData('text');
+            if (!pasted.includes('\n')) return;
+            event.preventDefault();
+            setText(pasted.replace(/\s*\n\s*/g, ' ; ').trim());
+          }}
+          placeholder="a plate, part, serial, code, bearing size, ticket …"
+          className="h-full min-w-0 flex-1 bg-transparent font-mono text-[17px] outline-none placeholder:font-sans placeholder:text-base placeholder:text-soft"
+        />
+        <span className="hidden max-w-[45%] truncate text-sm text-soft lg:inline" aria-live="polite">
+          {lead ? `${lead.what} · Enter ${lead.action.does}` : ''}
+        </span>
+      </div>
+      <ul
+        id={listId}
+        role="listbox"
+        aria-label="What this could be"
+        className={cx(
+          'absolute inset-x-0 top-full z-30 border-[1.5px] border-t-0 border-ink bg-sheet',
+          choices.length === 0 && 'hidden',
+        )}
+      >
+        {choices.map((choice, index) => (
+          <li
+            key={choice.action.id}
+            id={`${listId}-${choice.action.id}`}
+            role="option"
+            aria-selected={index === Math.min(at, choices.length - 1)}
+            onPointerDown={(event) => event.preventDefault()}
+            onClick={() => void act(choice)}
+            className={cx(
+              'flex min-h-11 cursor-pointer flex-wrap items-center justify-between gap-x-4 px-3 py-1.5',
+              index === at ? 'bg-mark-wash' : '',
+            )}
+          >
+            <span>
+              <strong className="font-mono font-semibold">{choice.what}</strong>{' '}
+              <span className="text-soft">{choice.detail}</span>
+            </span>
+            <span className="text-sm text-soft">{choice.action.does}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

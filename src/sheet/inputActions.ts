@@ -1,0 +1,107 @@
+import type { InputReading } from '@/core/identify';
+import type { TicketState } from '@/core/ticket';
+import { openTicket, record } from '@/store';
+import { CERTAIN, plateEvent } from '@/stations/shared/plateEvent';
+import { searchWorker } from '@/workers';
+
+export type InputAction = { id: string; does: string; run: () => Promise<string | null> };
+
+type Context = { text: string; ticket: TicketState | null; badges: ReadonlyMap<string, string> };
+
+async function plateOf(text: string, modelId: string, badges: ReadonlyMap<string, string>) {
+  const { reading, models } = await searchWorker.get().readPlate(text);
+  const badge = badges.get(models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '';
+  // A certain reading counts as taken, a doubtful one waits for a look at the plate.
+  const sure = (reading.candidates.find((candidate) => candidate.modelId === modelId)?.probability ?? 0) >= CERTAIN;
+  const event = plateEvent(text, reading, models, modelId, false, badge);
+  return event?.type === 'plate-read'
+    ? { ...event, confirmed: sure && reading.candidates[0]?.differences.length === 0 }
+    : event;
+}
+
+/** What Enter does for a reading; the returned path is where to go (null: stay). */
+export function actionFor(reading: InputReading, { text, ticket, badges }: Context): InputAction {
+  const onTicket = (data: Parameters<typeof record>[1]) => async () => {
+    if (ticket) await record(ticket.ticketId, data);
+    return null;
+  };
+  switch (reading.kind) {
+    case 'model':
+      if (ticket && !ticket.plate && !ticket.closed)
+        return {
+          id: `here ${reading.modelId}`,
+          does: `this machine is a ${reading.modelNumber}`,
+          run: async () => {
+            const event = await plateOf(text, reading.modelId, badges);
+            if (event) await record(ticket.ticketId, event);
+            return null;
+          },
+        };
+      return {
+        id: `new ${reading.modelId}`,
+        does: 'opens a ticket for it',
+        run: async () => {
+          const event = await plateOf(text, reading.modelId, badges);
+          return `/ticket/${event ? await openTicket(event) : await openTicket()}`;
+        },
+      };
+    case 'part':
+      return {
+        id: `part ${reading.partId}`,
+        does: 'shows it in the catalogue',
+        run: async () => `/catalogue?q=${encodeURIComponent(reading.partNumber)}`,
+      };
+    case 'serial':
+      return {
+        id: 'serial',
+        does: 'notes the serial on this ticket',
+        run: onTicket({ type: 'serial-noted', serial: reading.serial }),
+      };
+    case 'code':
+      return {
+        id: `code ${reading.code}`,
+        does: 'notes the code on this ticket',
+        run: onTicket({
+          type: 'code-noted',
+          code: reading.code,
+          findingId: reading.findingId,
+          meaning: reading.meaning,
+        }),
+      };
+    case 'finding':
+      return {
+        id: `finding ${reading.findingId}`,
+        does: 'notes it on this ticket',
+        run: onTicket({
+          type: 'finding-noted',
+          findingId: reading.findingId,
+          answer: 'yes',
+          threeWords: reading.text.toLowerCase(),
+        }),
+      };
+    case 'bearing':
+      return {
+        id: `bearing ${reading.designation}`,
+        does: 'shows who carries it',
+        run: async () => `/catalogue?q=${reading.designation}`,
+      };
+    case 'size':
+      return {
+        id: 'size',
+        does: 'looks for it in the catalogue',
+        run: async () => `/catalogue?q=${encodeURIComponent(text)}`,
+      };
+    case 'ticket':
+      return { id: `ticket ${reading.ticketId}`, does: 'opens it', run: async () => `/ticket/${reading.ticketId}` };
+    case 'order':
+      return { id: `order ${reading.orderId}`, does: 'opens the orders', run: async () => '/orders' };
+  }
+}
+
+/** Always possible: a machine that the catalogue does not know. */
+export const unlistedAction = (text: string): InputAction => ({
+  id: 'unlisted',
+  does: 'opens a ticket; the plate can be read later',
+  run: async () =>
+    `/ticket/${await openTicket(/\d/.test(text) ? { type: 'plate-not-listed', text } : { type: 'complaint-noted', text })}`,
+});

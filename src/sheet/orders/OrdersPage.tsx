@@ -1,0 +1,102 @@
+'use client';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { makeOrders, now, sendOutbox } from '@/store';
+import { useMoment, useOrders, useSettings } from '@/store/react';
+import { Button } from '@/ui';
+import { plural } from '@/words';
+import { ordersWorker, type PlannedPurchases } from '@/workers';
+import { OrderCard } from './OrderCard';
+import { PlanView } from './PlanView';
+
+type Planning =
+  | { kind: 'idle' }
+  | { kind: 'running' }
+  | { kind: 'nothing' }
+  | { kind: 'planned'; result: PlannedPurchases }
+  | { kind: 'failed'; why: string };
+
+/** One plan over all tickets; what is under way; parcels to check in. */
+export function OrdersPage() {
+  const settings = useSettings();
+  const at = useMoment(settings);
+  const open = useOrders(1);
+  const done = useOrders(0);
+  const [planning, setPlanning] = useState<Planning>({ kind: 'idle' });
+  if (!settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
+
+  const plan = async () => {
+    setPlanning({ kind: 'running' });
+    try {
+      const result = await ordersWorker.get().plan(settings, now());
+      setPlanning(result ? { kind: 'planned', result } : { kind: 'nothing' });
+    } catch (error) {
+      setPlanning({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+    }
+  };
+  const stop = () => {
+    ordersWorker.stop();
+    setPlanning({ kind: 'idle' });
+  };
+  const place = async (result: PlannedPurchases) => {
+    const made = await makeOrders(
+      result.plan,
+      { parts: result.parts, suppliers: result.suppliers, shipping_modes: result.modes },
+      settings,
+    );
+    setPlanning({ kind: 'idle' });
+    toast(`${plural(made.length, 'order')} made; sending.`);
+    await sendOutbox(settings, true);
+  };
+
+  return (
+    <main className="min-h-0 overflow-y-auto px-4 py-4 md:px-6">
+      <h1 className="text-[23px] font-bold">Orders</h1>
+      <section aria-label="Order plan" className="mt-2 border-t-[3px] border-ink pt-2.5">
+        <h2 className="text-lg font-semibold">What to buy where, for all machines at once</h2>
+        <p className="mb-2 max-w-prose text-[15px] text-soft">
+          Goods, shipping and days of waiting are weighed together. Parts of machines whose customer said yes are in it.
+        </p>
+        {planning.kind === 'running' ? (
+          <p className="flex items-center gap-3" role="status">
+            Working it out … <Button onClick={stop}>Stop</Button>
+          </p>
+        ) : (
+          <Button tone={planning.kind === 'planned' ? 'plain' : 'main'} onClick={() => void plan()}>
+            {planning.kind === 'planned' ? 'Work it out again' : 'Work out the plan'}
+          </Button>
+        )}
+        {planning.kind === 'nothing' ? (
+          <p className="mt-2">Nothing is to be ordered: no machine with a yes lacks a part.</p>
+        ) : null}
+        {planning.kind === 'failed' ? (
+          <p role="alert" className="mt-2 border-l-4 border-stop bg-stop-wash p-3">
+            The plan could not be worked out: {planning.why}. Nothing was ordered.
+          </p>
+        ) : null}
+        {planning.kind === 'planned' ? (
+          <PlanView result={planning.result} today={at.today} onPlace={() => void place(planning.result)} />
+        ) : null}
+      </section>
+      <section aria-label="Under way" className="mt-6 border-t border-line pt-2.5">
+        <h2 className="text-lg font-semibold">Under way: {plural(open.length, 'order')}</h2>
+        {open.length === 0 ? <p className="text-soft">Nothing is on the way.</p> : null}
+        {[...open]
+          .sort((a, b) => (a.madeAt < b.madeAt ? 1 : -1))
+          .map((order) => (
+            <OrderCard key={order.orderId} order={order} at={at} settings={settings} />
+          ))}
+      </section>
+      {done?.length ? (
+        <details className="mt-6 border-t border-line pt-2.5">
+          <summary className="min-h-11 cursor-pointer content-center font-semibold text-soft">
+            Done: {plural(done.length, 'order')}
+          </summary>
+          {done.map((order) => (
+            <OrderCard key={order.orderId} order={order} at={at} settings={settings} />
+          ))}
+        </details>
+      ) : null}
+    </main>
+  );
+}
