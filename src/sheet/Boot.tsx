@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState, type ReactNode } from 'react';
-import { database, migrate, RECORD_VERSION, type ImportProgress } from '@/store';
+import { database, migrate, now, RECORD_VERSION, type ImportProgress } from '@/store';
 import { filesWorker } from '@/workers';
 import { proxy } from 'comlink';
 import { Progress } from '@/ui';
@@ -20,7 +20,7 @@ async function fetchDemo(): Promise<File> {
 
 /** Fills an empty shop with the demo. Used at the first start, and when a wiped shop asks for it. */
 export async function seedDemo(progress: (at: ImportProgress) => void): Promise<void> {
-  const wrong = await filesWorker.get().loadDemo(await fetchDemo(), proxy(progress));
+  const wrong = await filesWorker.get().loadDemo(await fetchDemo(), now().slice(0, 10), proxy(progress));
   if (wrong) throw new Error(wrong);
 }
 

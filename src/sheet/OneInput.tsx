@@ -4,7 +4,7 @@ import { useId, useState, type KeyboardEvent } from 'react';
 import { toast } from 'sonner';
 import { cx, Key } from '@/ui';
 import { readingWords } from '@/words';
-import { actionFor, unlistedAction, type InputAction } from './inputActions';
+import { actionFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
 import { useBadges } from './useBadges';
 import { useInputReadings } from './useInputReadings';
@@ -28,13 +28,7 @@ export function OneInput() {
           ...readingWords(reading),
           action: actionFor(reading, { text, ticket: open?.state ?? null, badges }),
         })),
-        {
-          what: /\d/.test(text)
-            ? 'none of these: a machine that is not listed'
-            : 'a new machine, with this as the complaint',
-          detail: '',
-          action: unlistedAction(text.trim()),
-        },
+        ...plainActions(text.trim(), open?.state ?? null).map((plain) => ({ ...plain, detail: '' })),
       ]
     : [];
   const lead = choices[Math.min(at, choices.length - 1)];

@@ -98,10 +98,36 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
   }
 }
 
-/** Always possible: a machine that the catalogue does not know. */
-export const unlistedAction = (text: string): InputAction => ({
-  id: 'unlisted',
-  does: 'opens a ticket; the plate can be read later',
-  run: async () =>
-    `/ticket/${await openTicket(/\d/.test(text) ? { type: 'plate-not-listed', text } : { type: 'complaint-noted', text })}`,
-});
+/** What is always possible, whatever the text is: a note on the open ticket, or a machine that the catalogue does not know. */
+export function plainActions(text: string, ticket: TicketState | null): { what: string; action: InputAction }[] {
+  const note = { type: 'note-added' as const, text };
+  const notes =
+    ticket && !ticket.closed
+      ? [
+          {
+            what: 'a note',
+            action: {
+              id: 'note',
+              does: 'adds it to this ticket',
+              run: async () => {
+                await record(ticket.ticketId, note);
+                return null;
+              },
+            },
+          },
+        ]
+      : [];
+  const hasDigit = /\d/.test(text);
+  return [
+    ...notes,
+    {
+      what: hasDigit ? 'none of these: a machine that is not listed' : 'a new machine, with this as the complaint',
+      action: {
+        id: 'unlisted',
+        does: 'opens a ticket; the plate can be read later',
+        run: async () =>
+          `/ticket/${await openTicket(hasDigit ? { type: 'plate-not-listed', text } : { type: 'complaint-noted', text })}`,
+      },
+    },
+  ];
+}

@@ -1,6 +1,5 @@
 import { settingsSchema } from '@/core/case';
-import { addDays, daysBetween, stableJson, z } from '@/core/units';
-import { now } from './clock';
+import { addDays, daysBetween, stableJson, z, type LocalDate } from '@/core/units';
 import type { AnyEvent, SorterDatabase } from './database';
 import { activate, writeEdition } from './editions';
 import { rebuildSummaries } from './events';
@@ -26,6 +25,7 @@ export function shiftDates(json: string, days: number): string {
 export async function loadDemo(
   db: SorterDatabase,
   file: File,
+  today: LocalDate,
   progress: (at: ImportProgress) => void,
 ): Promise<string | null> {
   const result = await readPackageFiles([file], progress, () => false);
@@ -36,7 +36,7 @@ export async function loadDemo(
   const eventText = decode('events.jsonl', files.get('events.jsonl') ?? new Uint8Array());
   if (typeof shopText !== 'string' || typeof eventText !== 'string') return 'shop.json or events.jsonl is missing';
   const shop = shopSchema.parse(JSON.parse(shopText));
-  const days = weeksToShift(shop.anchorDate, now().slice(0, 10)) * 7;
+  const days = weeksToShift(shop.anchorDate, today) * 7;
   const events: AnyEvent[] = shiftDates(eventText, days)
     .split('\n')
     .filter(Boolean)

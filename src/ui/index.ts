@@ -6,3 +6,4 @@ export { Field } from './Field';
 export { Caution, Mark } from './Mark';
 export { NumberText } from './Numbers';
 export { Why } from './Why';
+export { Select } from './Select';

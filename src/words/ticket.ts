@@ -60,6 +60,11 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
       );
     case 'step': {
       const { step } = next;
+      if (step.kind === 'escalate')
+        return say(
+          'Offer a replacement',
+          'Searching on costs more than it can save. Say so plainly, with the figures of the scale.',
+        );
       const saves = step.withoutChecks - step.expectedCost;
       const access = step.accessMinutes > 0 ? ` ${formatMinutes(step.accessMinutes)} of that is the way in.` : '';
       return say(
@@ -69,7 +74,7 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
       );
     }
     case 'decide-cause': {
-      const name = assessment.cause?.name ?? '';
+      const name = assessment.knowledge?.causes.find((cause) => cause.id === next.causeId)?.name ?? '';
       return say(
         `Settle on: ${name.toLowerCase()}`,
         `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`,

@@ -49,8 +49,8 @@ const api = {
     stop = true;
   },
 
-  async loadDemo(file: File, progress: (at: ImportProgress) => void): Promise<string | null> {
-    return loadDemo(database(), file, progress);
+  async loadDemo(file: File, today: string, progress: (at: ImportProgress) => void): Promise<string | null> {
+    return loadDemo(database(), file, today, progress);
   },
 
   async exportBackup(): Promise<Uint8Array> {

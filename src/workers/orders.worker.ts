@@ -45,16 +45,13 @@ const api = {
       needBy: addDays(localDateOf(state.answer?.at ?? now, settings.zone), settings.promiseDays - 1),
       latePerDay: settings.latePerDay,
       requirements: unordered(state).flatMap((part) =>
-        part.buy.map((bought, at) => ({
+        part.buy.map((bought) => ({
           id: part.requirementId,
           quantity: bought.quantity,
-          // A split is bought whole: only single numbers have alternatives.
-          alternatives: [
-            { partId: bought.partId, adaptation: zeroMoney(settings.currency) },
-            ...(part.buy.length === 1 && at === 0
-              ? part.alternatives.map((other) => ({ partId: other.partId, adaptation: zeroMoney(settings.currency) }))
-              : []),
-          ],
+          alternatives: [bought, ...part.alternatives].map(({ partId }) => ({
+            partId,
+            adaptation: zeroMoney(settings.currency),
+          })),
         })),
       ),
     }));

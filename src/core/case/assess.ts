@@ -1,94 +1,17 @@
-import {
-  knowledgeFor,
-  OTHER_CAUSE,
-  type Catalogue,
-  type Cause,
-  type Knowledge,
-  type Model,
-  type Platform,
-  type Proof,
-  type Role,
-} from '../catalogue';
-import { buildWorkSheet, proofsFor, type WorkSheet } from '../bench';
-import { nextSteps, priorsOf, rankCauses, type CauseRanking, type NextStep } from '../diagnose';
-import { readSerial, type SerialReading } from '../identify';
-import { planWork, type WorkPlan } from '../labour';
+import { knowledgeFor, type Catalogue, type Cause } from '../catalogue';
+import { buildWorkSheet, proofsFor } from '../bench';
+import { nextSteps, priorsOf, rankCauses, type CauseRanking } from '../diagnose';
+import { planWork } from '../labour';
 import { causeFactor, timeFactor, type Learned } from '../learn';
-import type { Quote } from '../quote';
-import { awaited, evidenceOf, unordered, waitsFor, waitsNow, type TicketState, type Waiting } from '../ticket';
-import { addDays, keyBy, laterOf, localDateOf, toMajor, yearsBetween, type Instant, type LocalDate } from '../units';
-import { compareRepairReplace, type Worth } from '../worth';
-import { repairOptions, type OptionContext, type RepairOption } from './options';
+import { evidenceOf, waitsFor, waitsNow, type TicketState, type Waiting } from '../ticket';
+import { keyBy, localDateOf, toMajor, type Instant } from '../units';
+import type { Assessment } from './assessment';
+import { chosenKey } from './decisions';
+import { ageOf, rangeOf, worthOf } from './estimates';
+import { repairOptions } from './options';
 import { partsOfCause, type CauseParts } from './pricing';
 import type { Settings } from './settings';
-
-export const STATIONS = ['plate', 'findings', 'part', 'worth', 'order', 'bench', 'proof'] as const;
-export type Station = (typeof STATIONS)[number];
-
-export type Age = {
-  years: number;
-  from: number;
-  to: number;
-  source: 'serial' | 'receipt' | 'production';
-  serial: SerialReading | null;
-};
-
-export type DoNext =
-  | { kind: 'read-plate' }
-  | { kind: 'note-findings' }
-  | { kind: 'step'; step: NextStep }
-  | { kind: 'decide-cause'; causeId: string; probability: number }
-  | { kind: 'choose-part'; causeId: string }
-  | { kind: 'offer-quote' }
-  | { kind: 'ring-customer' }
-  | { kind: 'order-parts'; count: number }
-  | { kind: 'await-parts'; dueOn: LocalDate | null }
-  | { kind: 'work'; key: string; title: string; minutes: number }
-  | { kind: 'wait-cure'; until: Instant }
-  | { kind: 'finish-bench' }
-  | { kind: 'prove'; proof: Proof }
-  | { kind: 'tell-ready' }
-  | { kind: 'hand-over' }
-  | { kind: 'close'; outcome: 'repaired' | 'declined' | 'not-mendable' }
-  | { kind: 'closed' };
-
-/** The rows without the look-up functions: an assessment crosses from a worker as plain data. */
-export type KnowledgeRows = Omit<Knowledge, 'findingLikelihood' | 'outcomeLikelihood'>;
-
-/** Everything the sheet and the scale say about one ticket. */
-export type Assessment = {
-  station: Station | 'done';
-  waiting: Waiting;
-  doNext: DoNext;
-  model: Model | null;
-  platform: Platform | null;
-  age: Age | null;
-  knowledge: KnowledgeRows | null;
-  ranking: CauseRanking | null;
-  steps: NextStep[];
-  /** The cause the rest is computed for: decided, or the likeliest so far. */
-  cause: Cause | null;
-  causeProbability: number;
-  decided: boolean;
-  parts: CauseParts | null;
-  options: RepairOption[];
-  quote: Quote | null;
-  /** 10–90 % range of what it may cost while the cause is open; major units, tax included. */
-  quoteRange: { low: number; high: number; expected: number } | null;
-  worth: Worth | null;
-  plan: WorkPlan | null;
-  sheet: WorkSheet | null;
-  proofs: { proof: Proof; passed: boolean | null }[];
-  readyOn: LocalDate | null;
-  roles: readonly Role[];
-  /** Part numbers by id, for the chains of reasons. */
-  partNumbers: Record<string, string>;
-};
-
-const DRAWS = 120;
-/** Standard deviations of the logarithms: how unsure the life data are. */
-const UNCERTAINTY = { scale: 0.25, shape: 0.1, cost: 0.15, replace: 0.08 };
-const OPTION_CAUSES = 8;
+import { readyOn, stageOf } from './stage';
 
 /**
  * All that follows from what is known about a ticket: the one place where the core's folders are composed. Pure: same input, same answer.
@@ -132,7 +55,7 @@ export function assess(
   const cause = state.cause ? (byId.get(state.cause.causeId) ?? null) : (leading?.cause ?? null);
   const causeProbability = ranking.causes.find((entry) => entry.causeId === cause?.id)?.probability ?? 0;
   const done = state.ticks.filter((tick) => tick.key.startsWith('strip ')).map((tick) => tick.operationId);
-  const context = { knowledge, settings, today, timeFactor: factor, done: [], chosen: chosenMain(state, cause) };
+  const context = { knowledge, settings, today, timeFactor: factor, done: [], chosen: chosenKey(state, cause) };
   const second = cause ? secondCause(ranking, cause) : null;
   const offered = cause
     ? repairOptions(context, cause, parts(cause), second ? { cause: second, parts: parts(second) } : null)
@@ -211,15 +134,6 @@ export function assess(
   };
 }
 
-/** The decided number of the cause's own role; null while nothing is decided for this cause. */
-const chosenMain = (state: TicketState, cause: Cause | null): string | null =>
-  state.partsFor === cause?.id
-    ? (state.parts
-        .find((part) => part.roleId === cause.roleId)
-        ?.buy.map(({ partId }) => partId)
-        .join('+') ?? null)
-    : null;
-
 const byIds = (map: ReadonlyMap<string, Cause>, ids: readonly string[]): Cause[] =>
   ids.flatMap((id) => map.get(id) ?? []);
 
@@ -256,36 +170,6 @@ function modelsOf(state: TicketState): { modelId: string; probability: number }[
   ];
 }
 
-function ageOf(catalogue: Catalogue, state: TicketState, model: Model, today: LocalDate): Age | null {
-  if (state.boughtOn) {
-    const years = Math.max(0, yearsBetween(state.boughtOn, today));
-    return { years, from: years, to: years, source: 'receipt', serial: null };
-  }
-  const serial = state.serial
-    ? readSerial(catalogue.serial_schemes, model.makerId, state.serial, {
-        producedFrom: model.producedFrom,
-        producedTo: model.producedTo,
-        today,
-      })
-    : null;
-  const windows = serial?.candidates.length
-    ? serial.candidates
-    : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? today, probability: 1 }];
-  const ages = windows.map((window) => ({
-    from: yearsBetween(window.builtTo, today),
-    to: yearsBetween(window.builtFrom, today),
-    p: window.probability,
-  }));
-  const years = ages.reduce((sum, entry) => sum + (entry.p * (entry.from + entry.to)) / 2, 0);
-  return {
-    years: Math.max(0, years),
-    from: Math.max(0, Math.min(...ages.map((entry) => entry.from))),
-    to: Math.max(0, ...ages.map((entry) => entry.to)),
-    source: serial?.candidates.length ? 'serial' : 'production',
-    serial,
-  };
-}
-
 const SECOND_AT_LEAST = 0.04;
 
 const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
@@ -297,147 +181,3 @@ const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
       entry.cause.roleId &&
       entry.cause.operations.length,
   )?.cause ?? null;
-
-/** Gross price of each likely cause, weighted: what can be said at the phone in the first minute. */
-function rangeOf(
-  ranking: CauseRanking,
-  context: OptionContext,
-  parts: (cause: Cause) => CauseParts,
-): Assessment['quoteRange'] {
-  const priced = ranking.causes
-    .filter((entry) => entry.causeId !== OTHER_CAUSE)
-    .slice(0, OPTION_CAUSES)
-    .flatMap((entry) => {
-      if (!entry.cause) return [];
-      const gross = repairOptions(context, entry.cause, parts(entry.cause), null).quote.options[0]?.gross;
-      return gross ? [{ gross: toMajor(gross), p: entry.probability }] : [];
-    })
-    .sort((a, b) => a.gross - b.gross);
-  const total = priced.reduce((sum, entry) => sum + entry.p, 0);
-  if (total <= 0) return null;
-  const at = (share: number): number => {
-    let mass = 0;
-    for (const entry of priced) {
-      mass += entry.p / total;
-      if (mass >= share) return entry.gross;
-    }
-    return priced.at(-1)?.gross ?? 0;
-  };
-  return {
-    low: at(0.1),
-    high: at(0.9),
-    expected: priced.reduce((sum, entry) => sum + (entry.p / total) * entry.gross, 0),
-  };
-}
-
-function worthOf(
-  catalogue: Catalogue,
-  platform: Platform,
-  settings: Settings,
-  age: Age,
-  quote: number,
-  causeId: string | null,
-): Worth | null {
-  const economics = catalogue.economics.find((row) => row.design === platform.design);
-  const lives = catalogue.lives.filter((row) => row.design === platform.design);
-  if (!economics || lives.length === 0) return null;
-  const life = lives.map((row) => ({
-    id: row.component,
-    name: row.name,
-    shape: row.shape,
-    scaleYears: row.scaleYears,
-    cost: toMajor(row.cost),
-    costVariation: row.costVariation,
-  }));
-  return compareRepairReplace({
-    life,
-    next: life.map(({ shape, scaleYears, cost, costVariation }) => ({ shape, scaleYears, cost, costVariation })),
-    replacePrice: toMajor(economics.newPrice) + toMajor(economics.delivery) + toMajor(economics.disposal),
-    usedPrice: toMajor(economics.usedPrice) + toMajor(economics.delivery) + toMajor(economics.disposal),
-    disruption: toMajor(settings.disruption),
-    rho: settings.rho,
-    ageYears: Math.round(age.years * 20) / 20,
-    quote,
-    mendsComponent: lives.find((row) => row.causeId === causeId)?.component ?? null,
-    repairModel: settings.repairModel,
-    uncertainty: UNCERTAINTY,
-    draws: DRAWS,
-    seed: 7,
-    rules: settings.rules,
-  });
-}
-
-type Body = Pick<
-  Assessment,
-  'waiting' | 'ranking' | 'steps' | 'cause' | 'causeProbability' | 'parts' | 'sheet' | 'proofs'
-> & { settings: Settings; now: Instant };
-
-const next = (station: Assessment['station'], doNext: DoNext) => ({ station, doNext });
-
-/** Which station is in work, and the one thing to do now. Nothing forces the order: this is a proposal. */
-function stageOf(state: TicketState, body: Body): Pick<Assessment, 'station' | 'doNext'> {
-  if (state.closed) return next('done', { kind: 'closed' });
-  if (state.answer?.answer === 'no')
-    return next('proof', state.handedOverAt ? { kind: 'close', outcome: 'declined' } : { kind: 'hand-over' });
-  if (!state.cause) {
-    const told =
-      state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
-    if (!told) return next('findings', { kind: 'note-findings' });
-    const best = body.steps[0];
-    if (best?.kind === 'check' && body.causeProbability < body.settings.enoughCertainty)
-      return next('findings', { kind: 'step', step: best });
-    return next(
-      'findings',
-      body.cause
-        ? { kind: 'decide-cause', causeId: body.cause.id, probability: body.causeProbability }
-        : { kind: 'note-findings' },
-    );
-  }
-  const needsParts = body.parts !== null && (body.parts.main !== null || body.parts.companions.length > 0);
-  if (needsParts && state.partsFor !== state.cause.causeId)
-    return next('part', { kind: 'choose-part', causeId: state.cause.causeId });
-  if (!state.quoted) return next('worth', { kind: 'offer-quote' });
-  if (!state.answer || state.answer.answer === 'thinking') return next('worth', { kind: 'ring-customer' });
-  const open = unordered(state);
-  if (open.length > 0) return next('order', { kind: 'order-parts', count: open.length });
-  const coming = awaited(state);
-  if (coming.length > 0)
-    return next('order', { kind: 'await-parts', dueOn: body.waiting.for === 'parts' ? body.waiting.dueOn : null });
-  if (!state.benchFinishedAt) return next('bench', benchStep(body));
-  const failedOrOpen = body.proofs.find((entry) => entry.passed !== true);
-  if (failedOrOpen) return next('proof', { kind: 'prove', proof: failedOrOpen.proof });
-  if (!state.readyToldAt) return next('proof', { kind: 'tell-ready' });
-  return next('proof', state.handedOverAt ? { kind: 'close', outcome: 'repaired' } : { kind: 'hand-over' });
-}
-
-function benchStep(body: Body): DoNext {
-  const step = body.sheet?.sections
-    .flatMap((section) => section.steps)
-    .find((entry) => entry.key === body.sheet?.nextKey);
-  if (body.sheet?.waitUntil && body.sheet.waitUntil > body.now)
-    return { kind: 'wait-cure', until: body.sheet.waitUntil };
-  return step ? { kind: 'work', key: step.key, title: step.title, minutes: step.minutes } : { kind: 'finish-bench' };
-}
-
-function readyOn(
-  state: TicketState,
-  options: readonly RepairOption[],
-  sheet: WorkSheet | null,
-  today: LocalDate,
-  zone: string,
-): LocalDate | null {
-  if (state.readyToldAt) return localDateOf(state.readyToldAt, zone);
-  if (state.benchFinishedAt) return today;
-  const chosen = options.find((option) => option.id === state.answer?.optionId) ?? options[0];
-  if (!chosen) return null;
-  const coming = awaited(state);
-  if (state.parts.length > 0 && unordered(state).length === 0) {
-    const wait = Math.ceil(chosen.plan.elapsedHours / 24);
-    const due = coming
-      .map((part) => state.progress[part.requirementId]?.dueOn ?? addDays(today, 10))
-      .reduce(laterOf, today);
-    const cured = sheet?.waitUntil ? localDateOf(sheet.waitUntil, zone) : today;
-    return laterOf(addDays(due, wait + (coming.length > 0 ? 1 : 0)), cured);
-  }
-  return chosen.readyOn;
-}

@@ -1,7 +1,8 @@
-import type { TicketEventData, ChosenPart } from '../ticket';
-import type { Assessment } from './assess';
+import type { Cause } from '../catalogue';
+import type { ChosenPart, TicketEventData, TicketState } from '../ticket';
+import type { Assessment } from './assessment';
 import type { RepairOption } from './options';
-import type { PricedCandidate } from './pricing';
+import type { PricedAnswer, PricedCandidate } from './pricing';
 
 type Bought = ChosenPart['buy'][number];
 
@@ -19,7 +20,10 @@ const MAX_ALTERNATIVES = 5;
 /** Below this a number is not offered as equal. */
 const SURE_ENOUGH = 0.85;
 
-/** What the ticket copies when an option's parts are decided: numbers, descriptions, prices of the day. */
+/**
+ * What the ticket copies when an option's parts are decided: numbers, descriptions, prices of the day. A number that was split into two is
+ * two requirements, each ordered and checked in by itself; only a single number has alternatives.
+ */
 export function partsChosen(
   option: Pick<RepairOption, 'picks'>,
   causeId: string,
@@ -27,29 +31,39 @@ export function partsChosen(
   return {
     type: 'parts-chosen',
     causeId,
-    parts: option.picks
-      .filter(({ candidate }) => candidate.parts.length > 0)
-      .map(({ answer, candidate, companion }) => ({
-        requirementId: `${answer.roleId} ${candidate.position}`,
+    parts: option.picks.flatMap(({ answer, candidate, companion }) =>
+      boughtOf(candidate).map((bought, at): ChosenPart => ({
+        requirementId: [answer.roleId, candidate.position, ...(at > 0 ? [at + 1] : [])].join(' '),
         roleId: answer.roleId,
         causeId,
         companion,
         position: candidate.position,
         route: candidate.route,
-        buy: boughtOf(candidate),
-        alternatives: answer.candidates
-          .filter(
-            (other) =>
-              other !== candidate &&
-              other.parts.length === 1 &&
-              other.route !== 'kit' &&
-              other.position === candidate.position &&
-              other.probability >= SURE_ENOUGH,
-          )
-          .slice(0, MAX_ALTERNATIVES)
-          .flatMap(boughtOf),
+        buy: [bought],
+        alternatives: candidate.parts.length === 1 ? alternativesTo(answer, candidate) : [],
       })),
+    ),
   };
+}
+
+const alternativesTo = (answer: PricedAnswer, candidate: PricedCandidate): Bought[] =>
+  answer.candidates
+    .filter(
+      (other) =>
+        other !== candidate &&
+        other.parts.length === 1 &&
+        other.route !== 'kit' &&
+        other.position === candidate.position &&
+        other.probability >= SURE_ENOUGH,
+    )
+    .slice(0, MAX_ALTERNATIVES)
+    .flatMap(boughtOf);
+
+/** The decided number of the cause's own role (a split: its numbers, joined by +); null while nothing is decided for this cause. */
+export function chosenKey(state: TicketState, cause: Pick<Cause, 'id' | 'roleId'> | null): string | null {
+  if (!cause || state.partsFor !== cause.id) return null;
+  const own = state.parts.filter((part) => part.roleId === cause.roleId && !part.companion);
+  return own.length ? own.flatMap((part) => part.buy.map(({ partId }) => partId)).join('+') : null;
 }
 
 /** The offer to the customer as it stands today; null when there is nothing to price yet. */

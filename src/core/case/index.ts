@@ -1,5 +1,6 @@
-export { assess, STATIONS, type Age, type Assessment, type DoNext, type KnowledgeRows, type Station } from './assess';
-export { partsChosen, quoteGiven } from './decisions';
+export { assess } from './assess';
+export { STATIONS, type Age, type Assessment, type DoNext, type KnowledgeRows, type Station } from './assessment';
+export { chosenKey, partsChosen, quoteGiven } from './decisions';
 export { candidateKey, type RepairOption } from './options';
 export {
   bestOffer,

@@ -92,8 +92,6 @@ function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs:
   );
 }
 
-const MAX_STEPS = 8;
-
 /**
  * What to do next, cheapest expected total first, with the figures that explain it: checks (what each answer would mean), fixes (chance), escalation.
  * One step of look-ahead; see nextAction.
@@ -172,6 +170,5 @@ export function nextSteps(knowledge: Knowledge, evidence: Evidence, costs: StepC
         outcomes,
       };
     })
-    .filter((step): step is NextStep => step !== null && step.expectedCost < UNREACHABLE)
-    .slice(0, MAX_STEPS);
+    .filter((step): step is NextStep => step !== null && step.expectedCost < UNREACHABLE);
 }

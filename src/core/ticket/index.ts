@@ -10,6 +10,14 @@ export {
   type TicketEventData,
   type TicketEventType,
 } from './events';
-export { applyEvents, awaited, evidenceOf, unordered, type PartProgress, type TicketState } from './state';
+export {
+  applyEvents,
+  awaited,
+  evidenceOf,
+  unordered,
+  type PartDelivery,
+  type PartProgress,
+  type TicketState,
+} from './state';
 export { waitsFor, waitsNow, type Waiting } from './waitsFor';
 export { nextKind, summarise, type NextKind, type TicketSummary } from './summary';

@@ -1,7 +1,18 @@
 import { liveEvents, type Instant, type LocalDate } from '../units';
-import type { ChosenPart, OfferedOption, TicketEvent } from './events';
+import type { ChosenPart, OfferedOption, TicketEvent, TicketEventData } from './events';
 
+/** One order that brings (part of) a requirement; several when it is bought from two suppliers. */
+export type PartDelivery = {
+  orderId: string;
+  orderNumber: string;
+  supplierName: string;
+  dueOn: LocalDate | null;
+  received: { partNumber: string; verdict: string } | null;
+};
+
+/** Where a requirement stands. The flat fields speak of the delivery that comes last; `received` only when all are here. */
 export type PartProgress = {
+  deliveries: PartDelivery[];
   orderId: string | null;
   orderNumber: string | null;
   supplierName: string | null;
@@ -107,7 +118,31 @@ const blank = (event: TicketEvent): TicketState => ({
   notes: [],
 });
 
-const NO_PROGRESS: PartProgress = { orderId: null, orderNumber: null, supplierName: null, dueOn: null, received: null };
+const NO_PROGRESS: PartProgress = {
+  deliveries: [],
+  orderId: null,
+  orderNumber: null,
+  supplierName: null,
+  dueOn: null,
+  received: null,
+};
+
+const FAR = '9999-12-31';
+
+function progressOf(deliveries: readonly PartDelivery[]): PartProgress {
+  const coming = deliveries.filter((delivery) => delivery.received === null);
+  const last = [...coming].sort((a, b) => ((a.dueOn ?? FAR) < (b.dueOn ?? FAR) ? -1 : 1)).at(-1) ?? deliveries.at(-1);
+  if (!last) return NO_PROGRESS;
+  const { orderId, orderNumber, supplierName, dueOn } = last;
+  return {
+    deliveries: [...deliveries],
+    orderId,
+    orderNumber,
+    supplierName,
+    dueOn,
+    received: coming.length === 0 ? last.received : null,
+  };
+}
 
 const replaceBy = <T>(list: readonly T[], entry: T, key: (item: T) => string): T[] => [
   ...list.filter((item) => key(item) !== key(entry)),
@@ -125,9 +160,15 @@ export function applyEvents(events: readonly TicketEvent[]): TicketState {
 
 function step(state: TicketState, event: TicketEvent): TicketState {
   const { data, at } = event;
-  const progress = (requirementId: string, change: Partial<PartProgress>): TicketState => ({
+  const deliver = (
+    requirementId: string,
+    change: (deliveries: readonly PartDelivery[]) => readonly PartDelivery[],
+  ): TicketState => ({
     ...state,
-    progress: { ...state.progress, [requirementId]: { ...(state.progress[requirementId] ?? NO_PROGRESS), ...change } },
+    progress: {
+      ...state.progress,
+      [requirementId]: progressOf(change(state.progress[requirementId]?.deliveries ?? [])),
+    },
   });
   switch (data.type) {
     case 'opened':
@@ -196,24 +237,19 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, quoted: { options: data.options, worth: data.worth, at }, answer: null };
     case 'customer-answered':
       return { ...state, answer: { answer: data.answer, optionId: data.optionId, at } };
-    case 'part-ordered':
-      return progress(data.requirementId, {
-        orderId: data.orderId,
-        orderNumber: data.orderNumber,
-        supplierName: data.supplierName,
-        dueOn: data.dueOn,
-      });
+    case 'part-ordered': {
+      const { orderId, orderNumber, supplierName, dueOn } = data;
+      const delivery: PartDelivery = { orderId, orderNumber, supplierName, dueOn, received: null };
+      return deliver(data.requirementId, (list) => replaceBy(list, delivery, (item) => item.orderId));
+    }
     case 'part-due':
-      return progress(data.requirementId, { dueOn: data.dueOn });
-    case 'part-order-cancelled':
-      return progress(data.requirementId, { orderId: null, orderNumber: null, supplierName: null, dueOn: null });
-    case 'part-received':
-      return progress(
-        data.requirementId,
-        data.verdict === 'wrong'
-          ? { orderId: null, orderNumber: null, dueOn: null }
-          : { received: { partNumber: data.partNumber, verdict: data.verdict } },
+      return deliver(data.requirementId, (list) =>
+        list.map((item) => (item.orderId === data.orderId ? { ...item, dueOn: data.dueOn } : item)),
       );
+    case 'part-order-cancelled':
+      return deliver(data.requirementId, (list) => list.filter((item) => item.orderId !== data.orderId));
+    case 'part-received':
+      return deliver(data.requirementId, (list) => receive(list, data));
     case 'step-ticked':
       return {
         ...state,
@@ -256,6 +292,18 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'undone':
       return state;
   }
+}
+
+/** A wrong part goes back: its order no longer counts. From the shelf (no order) the whole requirement is met. */
+function receive(
+  deliveries: readonly PartDelivery[],
+  data: Extract<TicketEventData, { type: 'part-received' }>,
+): readonly PartDelivery[] {
+  const received = { partNumber: data.partNumber, verdict: data.verdict };
+  if (data.verdict === 'wrong') return deliveries.filter((item) => item.orderId !== data.orderId);
+  if (deliveries.some((item) => item.orderId === data.orderId))
+    return deliveries.map((item) => (item.orderId === data.orderId ? { ...item, received } : item));
+  return [{ orderId: data.orderId ?? 'shelf', orderNumber: '', supplierName: '', dueOn: null, received }];
 }
 
 /** What the findings, codes, checks and readings say, as evidence. 'Not sure' is none. */

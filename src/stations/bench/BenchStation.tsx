@@ -5,7 +5,7 @@ import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
 import type { SheetStep } from '@/core/bench';
 import { addHours } from '@/core/units';
-import { Button, Caution, cx, Mark } from '@/ui';
+import { Button, Caution, cx, Mark, Select } from '@/ui';
 import { formatMinutes, formatMoment, formatPercent, listOf, plural } from '@/words';
 
 const SECTION_NAMES = { strip: 'Strip down, in this order', work: 'The job', refit: 'Refit, in this order' } as const;
@@ -87,21 +87,17 @@ export function BenchStation(props: StationProps) {
         ) : null,
       )}
       <div className="flex flex-col gap-2 border-t border-line pt-3">
-        <label className="flex flex-col gap-1 text-sm text-soft">
-          Note a reading
-          <select
-            value={limitId}
-            onChange={(event) => setLimitId(event.target.value)}
-            className="min-h-11 max-w-sm rounded-sm border-[1.5px] border-edge bg-sheet px-2 text-base text-ink"
-          >
-            <option value="">choose what was measured</option>
-            {knowledge?.limits.map((entry) => (
-              <option key={entry.id} value={entry.id}>
-                {entry.label} ({entry.unit})
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Note a reading"
+          className="max-w-sm"
+          value={limitId}
+          onChange={setLimitId}
+          empty="choose what was measured"
+          options={(knowledge?.limits ?? []).map((entry) => ({
+            value: entry.id,
+            text: `${entry.label} (${entry.unit})`,
+          }))}
+        />
         {limit ? <ReadingField {...props} limit={limit} key={limit.id} /> : null}
         {state.readings.map((reading) => (
           <p key={reading.limitId} className="text-[15px]">

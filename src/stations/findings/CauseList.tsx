@@ -1,5 +1,5 @@
 'use client';
-import type { StationProps } from '../shared/StationProps';
+import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Bar, Button, Mark, Why } from '@/ui';
 import { formatPercent } from '@/words';
 
@@ -33,6 +33,7 @@ export function CauseList({ state, assessment, record }: StationProps) {
           const moves = entry.moves
             .filter((move) => Math.abs(move.bits) >= 0.3)
             .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));
+          const proposed = assessment.doNext.kind === 'decide-cause' && assessment.doNext.causeId === entry.causeId;
           const settled = state.cause?.causeId === entry.causeId;
           return (
             <li key={entry.causeId} className="border-b border-line py-1.5">
@@ -59,12 +60,15 @@ export function CauseList({ state, assessment, record }: StationProps) {
                   <span className="text-left">{entry.cause?.name}</span>
                 </Why>
                 <span className="flex items-center gap-2">
-                  <strong>{formatPercent(entry.probability)}</strong>
+                  <strong data-testid="cause-share" data-share={entry.probability}>
+                    {formatPercent(entry.probability)}
+                  </strong>
                   {settled ? (
                     <Mark tone="sound">settled</Mark>
                   ) : (
                     <Button
                       className="px-2.5"
+                      {...(proposed ? DO_NEXT : {})}
                       aria-label={`Settle on ${entry.cause?.name ?? ''}`}
                       onClick={() =>
                         void record({ type: 'cause-decided', causeId: entry.causeId, name: entry.cause?.name ?? '' })
@@ -81,7 +85,9 @@ export function CauseList({ state, assessment, record }: StationProps) {
         })}
         <li className="flex justify-between py-1.5 text-[15px] text-soft">
           <span>{rest > 0.005 ? `others on the list ${formatPercent(rest)} · ` : ''}none of these</span>
-          <strong>{formatPercent(none)}</strong>
+          <strong data-testid="cause-share" data-share={none + rest}>
+            {formatPercent(none)}
+          </strong>
         </li>
       </ol>
     </div>

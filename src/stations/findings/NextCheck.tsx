@@ -3,33 +3,52 @@ import { useState } from 'react';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
 import type { NextStep } from '@/core/diagnose';
-import { Button, Caution } from '@/ui';
+import { Button, Caution, Select } from '@/ui';
 import { formatMinutes, formatPercent, formatRate } from '@/words';
 
-/** What to do next and why; under it the other ways with what they cost on average. */
+const OTHERS_SHOWN = 4;
+
+type Names = { cause: (id: string) => string; step: (step: NextStep) => string };
+
+function namesOf({ assessment }: StationProps): Names {
+  const cause = (id: string) =>
+    assessment.knowledge?.causes.find((entry) => entry.id === id)?.name.toLowerCase() ?? 'none of these';
+  return {
+    cause,
+    step: (step) =>
+      step.kind === 'check'
+        ? (step.check?.title ?? '')
+        : step.kind === 'fix'
+          ? `Mend: ${cause(step.id)}`
+          : 'Give it up: offer a replacement',
+  };
+}
+
+/** What to do next and why, the cheapest expected way first; under it the other ways with what they cost on average. */
 export function NextCheck(props: StationProps) {
   const { assessment, settings } = props;
   const [picked, setPicked] = useState<string | null>(null);
-  const steps = assessment.steps;
-  const step =
-    steps.find((candidate) => candidate.id === picked && candidate.kind === 'check') ??
-    steps.find((candidate) => candidate.kind === 'check') ??
-    null;
-  const name = (entry: NextStep) =>
-    entry.kind === 'check'
-      ? entry.check?.title
-      : entry.kind === 'fix'
-        ? `Mend: ${assessment.knowledge?.causes.find((cause) => cause.id === entry.id)?.name.toLowerCase() ?? ''}`
-        : 'Give it up: offer a replacement';
+  const { steps } = assessment;
+  const names = namesOf(props);
+  const lead = steps.find((entry) => entry.kind === 'check' && entry.id === picked) ?? steps[0];
+  if (!lead) return null;
   return (
     <div>
-      <h3 className="mb-1 font-semibold">What to check next</h3>
-      {step ? <Check {...props} step={step} key={step.id} /> : <p className="text-soft">No check would settle more.</p>}
+      <h3 className="mb-1 font-semibold">What to do next</h3>
+      {lead.kind === 'check' ? (
+        <CheckCard {...props} step={lead} names={names} key={lead.id} />
+      ) : lead.kind === 'fix' ? (
+        <FixCard {...props} step={lead} names={names} key={lead.id} />
+      ) : (
+        <p className="rounded-sm border-[1.5px] border-edge bg-sheet p-3">
+          Searching on costs more than it can save: offer a replacement at the Worth station.
+        </p>
+      )}
       <h4 className="mt-3 text-sm text-soft">Other ways, with the cost on average until it is mended</h4>
       <ul>
         {steps
-          .filter((entry) => entry !== step)
-          .slice(0, 4)
+          .filter((entry) => entry !== lead)
+          .slice(0, OTHERS_SHOWN)
           .map((entry) => (
             <li
               key={entry.kind + entry.id}
@@ -41,10 +60,10 @@ export function NextCheck(props: StationProps) {
                   className="min-h-11 text-left underline decoration-edge underline-offset-4"
                   onClick={() => setPicked(entry.id)}
                 >
-                  {name(entry)}
+                  {names.step(entry)}
                 </button>
               ) : (
-                <span>{name(entry)}</span>
+                <span>{names.step(entry)}</span>
               )}
               <span className="whitespace-nowrap text-soft">
                 {entry.minutes + entry.accessMinutes > 0
@@ -55,22 +74,58 @@ export function NextCheck(props: StationProps) {
             </li>
           ))}
       </ul>
+      <Select
+        label="Another check was done"
+        className="mt-2 max-w-sm"
+        value={lead.kind === 'check' && picked === lead.id ? picked : ''}
+        onChange={(id) => setPicked(id || null)}
+        empty="choose which"
+        options={steps.flatMap((entry) => (entry.check ? [{ value: entry.id, text: entry.check.title }] : []))}
+      />
     </div>
   );
 }
 
-function Check({ step, assessment, record, settings, state, ...rest }: StationProps & { step: NextStep }) {
-  const check = step.check;
+type CardProps = StationProps & { step: NextStep; names: Names };
+
+const card = 'flex flex-col gap-2 rounded-sm border-[1.5px] border-edge bg-sheet p-3';
+
+function FixCard({ step, names, assessment, settings, record }: CardProps) {
+  const cause = assessment.knowledge?.causes.find((entry) => entry.id === step.id);
+  if (!cause) return null;
+  const free = cause.roleId === undefined && cause.companions.length === 0;
+  return (
+    <div className={card}>
+      <p className="flex items-baseline justify-between gap-3">
+        <strong className="text-[17px]">{names.step(step)}</strong>
+        <span className="whitespace-nowrap">{formatMinutes(step.minutes + step.accessMinutes)}</span>
+      </p>
+      <p className="text-[15px] text-soft">
+        {formatPercent(step.cures)} that this mends it{free ? ', and it needs no part' : ''}. Mending now costs{' '}
+        {formatRate(step.expectedCost, settings.currency)} on average until it runs; no check would save more than it
+        costs.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <Button tone="main" onClick={() => void record({ type: 'cause-decided', causeId: cause.id, name: cause.name })}>
+          Settle on it
+        </Button>
+        <Button onClick={() => void record({ type: 'fix-failed', causeId: cause.id })}>Done already, no help</Button>
+      </div>
+    </div>
+  );
+}
+
+function CheckCard({ step, names, ...props }: CardProps) {
+  const { assessment, record, settings } = props;
+  const { check } = step;
   if (!check) return null;
-  const causeName = (id: string) =>
-    assessment.knowledge?.causes.find((cause) => cause.id === id)?.name.toLowerCase() ?? 'none of these';
   const opens = step.opens
     .map((id) => assessment.knowledge?.operations.find((operation) => operation.id === id)?.title.toLowerCase())
     .filter(Boolean);
   const limit = assessment.knowledge?.limits.find((entry) => entry.checkId === check.id);
-  const first = assessment.steps[0] === step && !assessment.decided;
+  const proposed = assessment.doNext.kind === 'step' && assessment.doNext.step.id === check.id;
   return (
-    <div className="flex flex-col gap-2 rounded-sm border-[1.5px] border-edge bg-sheet p-3">
+    <div className={card}>
       <p className="flex items-baseline justify-between gap-3">
         <strong className="text-[17px]">{check.title}</strong>
         <span className="whitespace-nowrap">{formatMinutes(step.minutes + step.accessMinutes)}</span>
@@ -85,16 +140,7 @@ function Check({ step, assessment, record, settings, state, ...rest }: StationPr
       {check.cautions.map((caution) => (
         <Caution key={caution}>{caution}</Caution>
       ))}
-      {limit ? (
-        <ReadingField
-          {...rest}
-          state={state}
-          assessment={assessment}
-          settings={settings}
-          record={record}
-          limit={limit}
-        />
-      ) : null}
+      {limit ? <ReadingField {...props} limit={limit} /> : null}
       <ul className="flex flex-col gap-1.5">
         {step.outcomes.map((outcome, at) => (
           <li key={outcome.outcomeId}>
@@ -109,11 +155,11 @@ function Check({ step, assessment, record, settings, state, ...rest }: StationPr
                   text: `${check.title}: ${outcome.text.toLowerCase()}`,
                 })
               }
-              {...(first && at === 0 ? DO_NEXT : {})}
+              {...(proposed && at === 0 ? DO_NEXT : {})}
             >
               <span className="font-semibold">{outcome.text}</span>
               <span className="text-sm text-soft">
-                {formatPercent(outcome.probability)} likely → {causeName(outcome.leadsTo)}{' '}
+                {formatPercent(outcome.probability)} likely → {names.cause(outcome.leadsTo)}{' '}
                 {formatPercent(outcome.leadProbability)}
               </span>
             </button>
@@ -122,7 +168,12 @@ function Check({ step, assessment, record, settings, state, ...rest }: StationPr
         <li>
           <Button
             onClick={() =>
-              void record({ type: 'check-done', checkId: check.id, outcomeId: null, text: `${check.title}: not sure` })
+              void record({
+                type: 'check-done',
+                checkId: check.id,
+                outcomeId: null,
+                text: `${check.title}: not sure`,
+              })
             }
           >
             Not sure

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
-import { candidateKey, partsChosen, type PricedAnswer, type PricedCandidate } from '@/core/case';
+import { candidateKey, chosenKey, partsChosen, type PricedAnswer, type PricedCandidate } from '@/core/case';
 import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, listOf } from '@/words';
 import { CandidateCard } from './CandidateCard';
@@ -45,13 +45,7 @@ export function PartStation(props: StationProps) {
   const { state, assessment, record } = props;
   const names = useNames(assessment);
   const { parts, cause } = assessment;
-  const chosen =
-    state.partsFor === cause?.id
-      ? state.parts
-          .find((part) => part.roleId === cause?.roleId)
-          ?.buy.map((bought) => bought.partId)
-          .join('+')
-      : undefined;
+  const chosen = chosenKey(state, cause);
   const [picked, setPicked] = useState<string | null>(null);
   if (!cause || !parts)
     return <Question title="Settle on a cause first" why="The part follows from model, cause, position and serial." />;

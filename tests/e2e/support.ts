@@ -1,0 +1,112 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+
+type Fixtures = { shop: Page };
+
+/** A page with the demo shop in it. Fails on any breach of the content security policy, page error or console error. */
+export const test = base.extend<Fixtures>({
+  shop: async ({ page }, use) => {
+    const wrong: string[] = [];
+    await page.exposeFunction('reportViolation', (text: string) => wrong.push(`policy: ${text}`));
+    await page.addInitScript(() => {
+      document.addEventListener('securitypolicyviolation', (event) => {
+        const report: unknown = Reflect.get(window, 'reportViolation');
+        if (typeof report === 'function') report(`${event.violatedDirective} ${event.blockedURI}`);
+      });
+    });
+    page.on('pageerror', (error) => wrong.push(`error: ${error.message}`));
+    page.on('console', (message) => {
+      if (message.type() === 'error' && !/Failed to load resource/.test(message.text()))
+        wrong.push(`console: ${message.text()}`);
+    });
+    await page.goto('/');
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('machines in the shop', { timeout: 60_000 });
+    await use(page);
+    expect(wrong).toEqual([]);
+  },
+});
+
+export { expect };
+
+/** Tab until the control with this accessible name has the focus: what a person without a mouse does. */
+export async function tabTo(page: Page, name: string | RegExp, most = 150): Promise<void> {
+  const matches = (text: string) => (typeof name === 'string' ? text === name : name.test(text));
+  for (let i = 0; i < most; i += 1) {
+    const focused = page.locator(':focus');
+    if ((await focused.count()) > 0 && matches(await nameOf(page))) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`No control named ${String(name)} within ${most} tabs; last: ${await nameOf(page)}`);
+}
+
+/** Accessible name of the focused control, by label, aria-label or text. */
+const nameOf = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const element = document.activeElement;
+    if (!(element instanceof HTMLElement)) return '';
+    const label =
+      element instanceof HTMLInputElement || element instanceof HTMLSelectElement ? element.labels?.[0] : null;
+    return (element.getAttribute('aria-label') ?? label?.innerText ?? element.innerText ?? '')
+      .replace(/\s+/g, ' ')
+      .trim();
+  });
+
+/** Types into the one input and takes what Enter is said to do. */
+export async function enter(page: Page, text: string, expected: RegExp): Promise<void> {
+  await page.keyboard.press('/');
+  await expect(page.locator('#one-input')).toBeFocused();
+  await page.keyboard.type(text);
+  await expect(page.getByRole('option').first()).toContainText(expected);
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#one-input')).toHaveValue('');
+}
+
+/** What the key d leads to must be this; then Enter does it. */
+export async function doNext(page: Page, expected: RegExp): Promise<void> {
+  await expect(page.getByRole('region', { name: 'Do next' })).toContainText(expected);
+  await press(page, 'd');
+}
+
+/** The shown assessment is that of what was noted last. */
+export const settled = (page: Page): Promise<void> =>
+  expect(page.locator('[aria-label="The scale"] [aria-busy="true"]')).toHaveCount(0, { timeout: 30_000 });
+
+/** A single key that works while nobody types: leaves the field first. */
+export async function press(page: Page, key: string): Promise<void> {
+  await settled(page);
+  await page.evaluate(() =>
+    document.activeElement instanceof HTMLElement ? document.activeElement.blur() : undefined,
+  );
+  await page.keyboard.press(key);
+  // The focus moves after the station has unfolded.
+  await page.waitForTimeout(120);
+}
+
+export async function expectNoSeriousAxe(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(
+    serious.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .slice(0, 3)
+          .map((node) => `${node.target.join(' ')} ${node.failureSummary ?? ''}`)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
+}
+
+/** Gives the simulated suppliers a fault, from now on; null takes it away. */
+export async function supplierFault(page: Page, fault: string | null): Promise<void> {
+  await page.unroute('**/api/suppliers/**');
+  if (fault !== null)
+    await page.route('**/api/suppliers/**', (route) =>
+      route.continue({ headers: { ...route.request().headers(), 'x-sorter-fault': fault } }),
+    );
+}
+
+export const openTicket = async (page: Page, machine: string): Promise<void> => {
+  await page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link', { name: machine }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(machine);
+  await expect(page.getByRole('region', { name: 'Do next' })).toBeVisible({ timeout: 30_000 });
+};
