@@ -1,6 +1,6 @@
 import {
   readUblOrderResponse,
-  writeUblOrder,
+  orderAsUbl,
   type OrderAnswer,
   type OrderEventData,
   type OrderState,
@@ -90,22 +90,7 @@ async function post(
   buyer: string,
   zone: string,
 ): Promise<{ answer: OrderAnswer } | { why: Failure; detail: string }> {
-  const body = writeUblOrder({
-    number: order.number,
-    issuedOn: localDateOf(order.madeAt, zone),
-    currency: order.shipping.currency,
-    buyer,
-    supplier: order.supplierName,
-    mode: order.modeId,
-    lines: order.lines.map((line) => ({
-      id: line.offerId,
-      packs: line.packs,
-      partId: line.partId,
-      partNumber: line.partNumber,
-      supplierNumber: line.supplierNumber,
-      unitPrice: line.unitPrice,
-    })),
-  });
+  const body = orderAsUbl(order, buyer, zone);
   try {
     const response = await fetch(`/api/suppliers/${entry.supplierId}/orders`, {
       method: 'POST',

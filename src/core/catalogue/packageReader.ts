@@ -33,6 +33,9 @@ export const MAX_PROBLEMS = 2000;
 
 type PendingReference = { file: string; row: number; column: string; value: string; table: TableName };
 
+/** Columns whose cells hold several references; they are only looked up when the whole row parses. */
+const LISTS = new Set(['companions', 'consumables']);
+
 /**
  * The streaming reader of a catalogue package (Frictionless Data Package: datapackage.json and CSV files).
  * It holds the keys of what it has read, not the rows.
@@ -124,6 +127,12 @@ export function createPackageReader(): PackageReader {
           const column = String(problem.path[0] ?? '');
           report(path, rowNumber, column || null, cells[column], problem.message);
         }
+        // The rest of a bad row still counts: what points to it is no second fault, and what it points to is looked up.
+        const bad = new Set(read.error.issues.map((problem) => String(problem.path[0] ?? '')));
+        if (cells['id']) ids.get(table)?.add(String(cells['id']).trim());
+        for (const [column, target] of Object.entries<string>(spec.refs))
+          if (isTableName(target) && !bad.has(column) && !LISTS.has(column))
+            refer(target, column, path, rowNumber, String(cells[column] ?? '').trim());
         return null;
       }
       const values: Record<string, unknown> = read.data;

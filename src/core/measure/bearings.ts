@@ -140,11 +140,16 @@ export function findBearing(size: { bore: number; outside: number; width: number
   return BEARINGS.filter((bearing) => off(bearing) <= tolerance + 1e-9).sort((a, b) => off(a) - off(b));
 }
 
+const SUFFIXES = /^(2RS[1H]?|RS|2Z|ZZ|Z)?(C[234])?$/;
+
 /** "6204-2RS C3" and "6204 2RS" → 6204; null when the designation is not in the table. Suffixes tell shields, seals and clearance. */
 export function bearingByDesignation(text: string): Bearing | null {
   const plain = text.toUpperCase().replace(/[\s-]/g, '');
-  const match = /^(\d{4,5})(2RS[1H]?|RS|2Z|ZZ|Z)?(C[234])?$/.exec(plain);
-  return match ? (BEARINGS.find((bearing) => bearing.designation === match[1]) ?? null) : null;
+  return (
+    BEARINGS.find(
+      ({ designation }) => plain.startsWith(designation) && SUFFIXES.test(plain.slice(designation.length)),
+    ) ?? null
+  );
 }
 
 /** "20x47x14", "25 × 47 × 8 seal": three sizes in millimetres; null if the text is not that. */

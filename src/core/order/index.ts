@@ -43,3 +43,4 @@ export {
   type UblOrder,
   type UblProblem,
 } from './ubl';
+export { orderAsCsv, orderAsUbl } from './documents';

@@ -1,29 +1,15 @@
-import { normalCdf } from '../units';
+import { limitedMean } from './limitedMean';
 import { hazard, totalHazard, type LifeComponent, type ReplacementProblem } from './problem';
 
 /** Present value of owning a machine from an age on, just after any failure there was is dealt with. */
 export type ValueCurve = (ageYears: number) => number;
 
-type LognormalCost = { component: LifeComponent; mean: number; mu: number; sigma: number };
+type FailureCost = { mean: number; expectedUpTo: (mean: number, limit: number) => number };
 
-const lognormal = (component: LifeComponent): LognormalCost => {
-  const variance = Math.log(1 + component.costVariation ** 2);
-  return {
-    component,
-    mean: component.cost,
-    mu: Math.log(Math.max(component.cost, 1e-9)) - variance / 2,
-    sigma: Math.sqrt(variance),
-  };
-};
-
-/** E min(c, limit) for a lognormal c (limited expected value). A limit below zero is always taken. */
-function expectedSmaller(cost: LognormalCost, limit: number): number {
-  if (limit <= 0) return limit;
-  if (cost.mean <= 0) return 0;
-  if (cost.sigma < 1e-9) return Math.min(cost.mean, limit);
-  const z = (Math.log(limit) - cost.mu) / cost.sigma;
-  return cost.mean * normalCdf(z - cost.sigma) + limit * (1 - normalCdf(z));
-}
+const failureCost = (component: LifeComponent): FailureCost => ({
+  mean: component.cost,
+  expectedUpTo: limitedMean(component.costVariation),
+});
 
 /** Where failures come this often (per year) the age is taken as the end: the hazard is held there. A machine hardly ever gets so old unreplaced. */
 const HAZARD_CAP = 4;
@@ -34,11 +20,13 @@ export type SweepOptions = {
   stepYears: number;
   /** hazard × step stays at or below this, or the explicit sweep would diverge without a sign. */
   hazardStep: number;
+  /** Relative change of a new machine's present value at which the fixed point counts as reached. */
+  tolerance: number;
 };
 
-export const FINE: SweepOptions = { stepYears: 0.05, hazardStep: 0.1 };
+export const FINE: SweepOptions = { stepYears: 0.05, hazardStep: 0.1, tolerance: 1e-8 };
 /** For draws: the spread of the draws is far larger than the error of this step (docs/methods.md). */
-export const COARSE: SweepOptions = { stepYears: 0.4, hazardStep: 0.3 };
+export const COARSE: SweepOptions = { stepYears: 0.4, hazardStep: 0.3, tolerance: 1e-5 };
 
 type Grid = { ages: number[]; /** hazards[step][component] */ hazards: Float64Array[]; totals: number[] };
 
@@ -63,13 +51,13 @@ function gridOf(life: readonly LifeComponent[], options: SweepOptions, rho: numb
  * Backward sweep of V' = ρV − Σ hᵢ(t)(D + E min(cᵢ, A − V)), A = the cost of leaving at a failure (price and a new machine's present value).
  * Heun's method (second order). Starts from the fixed point at the horizon, as if the hazard stayed as it is there.
  */
-function sweep(costs: readonly LognormalCost[], grid: Grid, leave: number, disruption: number, rho: number): number[] {
+function sweep(costs: readonly FailureCost[], grid: Grid, leave: number, disruption: number, rho: number): number[] {
   const slope = (at: number, value: number): number => {
     const hazards = grid.hazards[at];
     let rate = 0;
     for (let i = 0; i < costs.length; i += 1) {
       const cost = costs[i];
-      if (cost) rate += (hazards?.[i] ?? 0) * (disruption + expectedSmaller(cost, leave - value));
+      if (cost) rate += (hazards?.[i] ?? 0) * (disruption + cost.expectedUpTo(cost.mean, leave - value));
     }
     return rate - rho * value;
   };
@@ -121,7 +109,7 @@ export type OwnedMachine = {
  */
 export function solveReplacement(problem: ReplacementProblem, options: SweepOptions = FINE): OwnedMachine {
   const { next, life, replace, disruption, rho } = problem;
-  const nextCosts = next.map(lognormal);
+  const nextCosts = next.map(failureCost);
   const nextGrid = gridOf(next, options, rho);
   const excess = (value: number) => (sweep(nextCosts, nextGrid, replace + value, disruption, rho).at(-1) ?? 0) - value;
   let before = 0;
@@ -129,7 +117,7 @@ export function solveReplacement(problem: ReplacementProblem, options: SweepOpti
   let value = excessBefore;
   for (let i = 0; i < 100; i += 1) {
     const at = excess(value);
-    if (Math.abs(at) < 1e-8 * (1 + value)) break;
+    if (Math.abs(at) < options.tolerance * (1 + value)) break;
     const slope = (at - excessBefore) / (value - before);
     before = value;
     excessBefore = at;
@@ -138,7 +126,7 @@ export function solveReplacement(problem: ReplacementProblem, options: SweepOpti
   }
   const leave = replace + value;
   const grid = gridOf(life, options, rho);
-  const values = sweep(life.map(lognormal), grid, leave, disruption, rho).reverse();
+  const values = sweep(life.map(failureCost), grid, leave, disruption, rho).reverse();
   const ages = [...grid.ages].reverse();
   return { value: (age) => interpolate(ages, values, age), leave };
 }

@@ -24,11 +24,17 @@ export function ImportPanel() {
     if (files.length === 0) return;
     setOutcome(null);
     setAt({ stage: 'unpacking', done: 0, total: 1, file: files[0]?.name ?? '' });
+    // A last word of progress may come after the outcome: it is not shown.
+    let running = true;
+    const show = (next: ImportProgress) => {
+      if (running) setAt(next);
+    };
     try {
-      setOutcome(await filesWorker.get().importCatalogue(files, proxy(setAt)));
+      setOutcome(await filesWorker.get().importCatalogue(files, proxy(show)));
     } catch (error) {
       setOutcome({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
     }
+    running = false;
     setAt(null);
   };
   const drop = (event: DragEvent) => {

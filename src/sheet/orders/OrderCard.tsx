@@ -2,8 +2,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Settings } from '@/core/case';
-import { writeUblOrder, type CheckInVerdict, type OrderState, type PlacedLine } from '@/core/order';
-import { localDateOf } from '@/core/units';
+import { orderAsCsv, orderAsUbl, type CheckInVerdict, type OrderState, type PlacedLine } from '@/core/order';
 import { cancelOrder, receiveLine, sendOutbox } from '@/store';
 import type { Moment } from '@/store/react';
 import { Ask, Button, Field, Mark, NumberText } from '@/ui';
@@ -22,26 +21,8 @@ export function OrderCard({ order, at, settings }: Props) {
     order.shipping.amountMinor,
   );
   const xml = () =>
-    download(
-      `order-${order.number}.xml`,
-      'application/xml',
-      writeUblOrder({
-        number: order.number,
-        issuedOn: localDateOf(order.madeAt, at.zone),
-        currency: order.shipping.currency,
-        buyer: settings.shopName,
-        supplier: order.supplierName,
-        mode: order.modeName,
-        lines: order.lines.map((line) => ({
-          id: line.offerId,
-          packs: line.packs,
-          partId: line.partId,
-          partNumber: line.partNumber,
-          supplierNumber: line.supplierNumber,
-          unitPrice: line.unitPrice,
-        })),
-      }),
-    );
+    download(`order-${order.number}.xml`, 'application/xml', orderAsUbl(order, settings.shopName, at.zone));
+  const csv = () => download(`order-${order.number}.csv`, 'text/csv;charset=utf-8', orderAsCsv(order));
   return (
     <article aria-label={`Order ${order.number}`} className="mt-3 rounded-sm border-[1.5px] border-edge bg-sheet p-3">
       <h3 className="flex flex-wrap justify-between gap-x-4 font-semibold">
@@ -89,6 +70,9 @@ export function OrderCard({ order, at, settings }: Props) {
         ) : null}
         <Button tone="quiet" onClick={xml}>
           Order as UBL file
+        </Button>
+        <Button tone="quiet" onClick={csv}>
+          Order as CSV file
         </Button>
       </div>
       <Ask

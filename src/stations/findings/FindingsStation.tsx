@@ -39,10 +39,13 @@ export function FindingsStation(props: StationProps) {
   const { knowledge } = assessment;
   if (!knowledge)
     return (
-      <Question
-        title="Read the plate first"
-        why="The plain choices depend on the design of the machine. You can already write down what the customer says."
-      />
+      <div className="flex flex-col gap-4">
+        <Complaint {...props} />
+        <Question
+          title="Read the plate first"
+          why="The plain choices depend on the design of the machine. What the customer says can be written down now."
+        />
+      </div>
     );
   const groups = [...new Set(knowledge.findings.map((finding) => finding.group))].filter(
     (group) => group !== 'Displayed code',

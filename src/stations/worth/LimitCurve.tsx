@@ -32,12 +32,9 @@ export function LimitCurve({ worth, ageYears, quote, currency }: Props) {
   const points = worth.curve.map(({ age, limit }) => ({ x: age, y: Math.max(0, limit) }));
   return (
     <figure>
-      <div
-        className="h-44"
-        role="img"
-        aria-label={`Repair limit by age. At ${formatYears(ageYears)} the limit is ${formatRate(Math.max(0, worth.limit), currency)}, the offer ${formatRate(quote, currency)}.`}
-      >
+      <div className="h-44">
         <ChartView
+          aria-label={`Repair limit by age. At ${formatYears(ageYears)} the limit is ${formatRate(Math.max(0, worth.limit), currency)}, the offer ${formatRate(quote, currency)}.`}
           type="line"
           data={{
             datasets: [

@@ -1,0 +1,58 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { enter, expect, openTicket, test } from './support';
+
+async function backup(page: Page): Promise<Buffer> {
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: /Save everything|Export/ }).click(),
+  ]);
+  return readFileSync(await download.path());
+}
+
+test('backup, wipe, restore: the same shop, and again the same bytes', async ({ shop: page }) => {
+  await openTicket(page, 'NR 1400 B');
+  await enter(page, 'rang twice, no answer', /a note/);
+  await page.getByRole('link', { name: 'Shop' }).click();
+  const first = await backup(page);
+  expect(first.length).toBeGreaterThan(50_000);
+
+  await page.getByRole('button', { name: /Empty the shop|Wipe/ }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Empty|Wipe/ })
+    .click();
+  await expect(page.getByText('The shop is empty.')).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(0);
+
+  // A wiped shop is not filled with demo data by itself.
+  await page.reload();
+  await expect(page.getByText('No machine in the shop.')).toBeVisible({ timeout: 30_000 });
+
+  await page.getByLabel('Backup file').setInputFiles({ name: 'b.zip', mimeType: 'application/zip', buffer: first });
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Restore|Replace/ })
+    .click();
+  await expect(page.getByText('Restored.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12);
+  const second = await backup(page);
+  expect(second.equals(first)).toBe(true);
+
+  await openTicket(page, 'NR 1400 B');
+  await page.getByText(/^History/).click();
+  await expect(page.locator('details', { hasText: 'History' })).toContainText('rang twice, no answer');
+});
+
+test('a file that is no backup changes nothing and says so', async ({ shop: page }) => {
+  await page.getByRole('link', { name: 'Shop' }).click();
+  await page
+    .getByLabel('Backup file')
+    .setInputFiles({ name: 'b.zip', mimeType: 'application/zip', buffer: Buffer.from('not a zip') });
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Restore|Replace/ })
+    .click();
+  await expect(page.getByText('This file is not a backup of Sorter')).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12);
+});

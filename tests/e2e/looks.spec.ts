@@ -1,0 +1,97 @@
+import { expect, expectNoSeriousAxe, openTicket, test } from './support';
+
+const SIZES = [
+  { width: 1280, height: 800 },
+  { width: 1920, height: 1080 },
+  { width: 390, height: 844 },
+];
+
+const VIEWS = ['/', '/catalogue', '/orders', '/shop'];
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`every page passes axe and fits its screen, ${scheme}`, async ({ shop: page }) => {
+    test.slow();
+    await page.emulateMedia({ colorScheme: scheme });
+    for (const size of SIZES) {
+      await page.setViewportSize(size);
+      for (const view of VIEWS) {
+        await page.goto(view);
+        await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 30_000 });
+        if (size.width !== 1920) await expectNoSeriousAxe(page);
+        const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+        expect(wide, `${view} at ${size.width} is not wider than the screen`).toBeLessThanOrEqual(0);
+      }
+    }
+  });
+}
+
+test('every station of a ticket passes axe, unfolded, in both schemes and on a phone', async ({ shop: page }) => {
+  test.slow();
+  await openTicket(page, 'VB 61-407/2');
+  for (const key of ['1', '2', '3', '4', '5', '6', '7']) {
+    const station = page.locator('main section[id^="station-"]').nth(Number(key) - 1);
+    const toggle = station.getByRole('button').first();
+    if ((await toggle.getAttribute('aria-expanded')) === 'false') await page.keyboard.press(key);
+    await expect(toggle).toHaveAttribute('aria-expanded', 'true');
+  }
+  await expectNoSeriousAxe(page);
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await expectNoSeriousAxe(page);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expectNoSeriousAxe(page);
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+  expect(wide).toBeLessThanOrEqual(0);
+});
+
+test('what is to be pressed is 44 px high', async ({ shop: page }) => {
+  await openTicket(page, 'VB 61-407/2');
+  await page.keyboard.press('2');
+  await expect(page.getByRole('heading', { name: 'What does it do?' })).toBeVisible();
+  const small = await page
+    .locator('button:visible, a:visible, select:visible, input:not([type=file]):visible')
+    .evaluateAll((nodes) =>
+      nodes
+        .filter((node) => !node.closest('.sr-only') && node.getBoundingClientRect().height > 1)
+        .filter((node) => {
+          // A label around a box is pressed as a whole.
+          const target = node.closest('label') ?? node;
+          return (
+            target.getBoundingClientRect().height < 43.5 && getComputedStyle(target, '::after').position !== 'absolute'
+          );
+        })
+        .map((node) => `${node.tagName} ${(node.getAttribute('aria-label') ?? node.textContent ?? '').slice(0, 40)}`),
+    );
+  // The one input's own field lies inside its 44 px frame.
+  expect(small.filter((name) => !name.includes('Type, paste or scan'))).toEqual([]);
+});
+
+test('the keys are listed, work everywhere, and Escape goes one step back', async ({ shop: page }) => {
+  await page.keyboard.press('?');
+  const list = page.getByRole('dialog', { name: 'Keys' });
+  await expect(list).toContainText('take the last thing back');
+  await page.keyboard.press('Escape');
+  await expect(list).toHaveCount(0);
+  await page.keyboard.press('o');
+  await expect(page).toHaveURL(/\/orders$/);
+  await page.keyboard.press('c');
+  await expect(page).toHaveURL(/\/catalogue$/);
+  await page.keyboard.press('s');
+  await expect(page).toHaveURL(/\/shop$/);
+  await page.keyboard.press('f');
+  await expect(page).toHaveURL(/\/$/);
+  await page.keyboard.press('/');
+  await page.keyboard.type('6204 2RS');
+  await expect(page.getByRole('option').first()).toContainText('bearing 6204');
+  await expect(page.getByRole('option').first()).toContainText('20 × 47 × 14 mm');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('#one-input')).toHaveValue('');
+});
+
+test('no motion for a person who asked for none', async ({ shop: page }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openTicket(page, 'VB 61-407/2');
+  const moving = await page
+    .locator('.moves')
+    .evaluateAll((nodes) => nodes.filter((node) => getComputedStyle(node).transitionDuration !== '0s').length);
+  expect(moving).toBe(0);
+});

@@ -1,0 +1,135 @@
+import type { Locator, Page } from '@playwright/test';
+import { expect, supplierFault, test } from './support';
+
+const underWay = (page: Page): Locator => page.getByRole('region', { name: 'Under way' });
+
+/** Opens the Orders page, works the plan out and sends it. Returns how many orders were made. */
+async function sendPlan(page: Page): Promise<number> {
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  const send = page.getByRole('button', { name: /^Send \d+ orders?$/ });
+  await expect(send).toBeVisible({ timeout: 40_000 });
+  const count = Number((await send.innerText()).replace(/\D/g, ''));
+  await send.click();
+  return count;
+}
+
+const shopIdOf = (page: Page): Promise<string> =>
+  page.evaluate(
+    () =>
+      new Promise<string>((resolve, reject) => {
+        const open = indexedDB.open('sorter');
+        open.onerror = () => reject(open.error);
+        open.onsuccess = () => {
+          const read = open.result.transaction('meta').objectStore('meta').get('shopId');
+          read.onsuccess = () => resolve(String(read.result?.value));
+          read.onerror = () => reject(read.error);
+        };
+      }),
+  );
+
+test('a supplier that is down is told, tried again by itself or by hand, and never ordered from twice', async ({
+  shop: page,
+}) => {
+  await supplierFault(page, 'down');
+  const made = await sendPlan(page);
+  await expect(underWay(page).getByText(/not reached|does not answer|down/i)).toHaveCount(made, { timeout: 30_000 });
+  await expect(underWay(page).getByText('It cannot be placed twice').first()).toBeVisible();
+
+  // The answer is lost on the way back: the supplier has the order, the shop does not know.
+  await supplierFault(page, 'lost-answer');
+  for (const retry of await underWay(page).getByRole('button', { name: 'Try again now' }).all()) {
+    await retry.click();
+    break;
+  }
+  await expect(
+    underWay(page)
+      .getByText(/tried [2-9] times/)
+      .first(),
+  ).toBeVisible({ timeout: 30_000 });
+
+  await supplierFault(page, null);
+  await underWay(page).getByRole('button', { name: 'Try again now' }).first().click();
+  await expect(underWay(page).getByText('not answered yet')).toHaveCount(0, { timeout: 30_000 });
+  await expect(underWay(page).getByRole('button', { name: 'Try again now' })).toHaveCount(0);
+
+  // The suppliers' own books: as many orders as were made, though the request came three times.
+  const books = await page.request.get('/api/suppliers/orders', { headers: { 'x-sorter-shop': await shopIdOf(page) } });
+  expect(books.ok()).toBe(true);
+  expect(await books.json()).toHaveProperty('orders', made);
+});
+
+test('a slow supplier is given up for now and asked again; the page stays usable', async ({ shop: page }) => {
+  await supplierFault(page, 'slow');
+  await sendPlan(page);
+  await page.getByRole('link', { name: 'Catalogue' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Catalogue' })).toBeVisible();
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await expect(
+    underWay(page)
+      .getByText(/no answer in 6 s/)
+      .first(),
+  ).toBeVisible({ timeout: 30_000 });
+  await supplierFault(page, null);
+  await underWay(page).getByRole('button', { name: 'Try again now' }).first().click();
+  await expect(underWay(page).getByText('not answered yet')).toHaveCount(0, { timeout: 30_000 });
+});
+
+test('a substitution and a back-order are shown, and the ticket learns the new date', async ({ shop: page }) => {
+  await supplierFault(page, 'back-order');
+  await sendPlan(page);
+  await expect(underWay(page).getByText('Not in stock: follows by itself.').first()).toBeVisible({ timeout: 30_000 });
+  await page
+    .getByRole('navigation', { name: 'Machines in the shop' })
+    .getByRole('link', { name: 'VB 61-407/2' })
+    .click();
+  await expect(page.getByRole('region', { name: 'Order', exact: true })).toContainText('On the way', {
+    timeout: 30_000,
+  });
+  await page.getByText(/^History/).click();
+  await expect(page.locator('details', { hasText: 'History' })).toContainText('Not in stock: follows by itself.');
+});
+
+test('a refused line goes back into the plan', async ({ shop: page }) => {
+  await supplierFault(page, 'reject');
+  await sendPlan(page);
+  await expect(page.getByText(/refused: We do not carry this number/).first()).toBeAttached({ timeout: 30_000 });
+  await supplierFault(page, null);
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  await expect(page.getByRole('button', { name: /^Send \d+ orders?$/ })).toBeVisible({ timeout: 40_000 });
+});
+
+test('a wrong number on the parcel is stopped before it is opened, the newer number is let through', async ({
+  shop: page,
+}) => {
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  const field = underWay(page)
+    .getByLabel(/^Number on the parcel for/)
+    .first();
+  await field.fill('ZZ-000000');
+  await underWay(page).getByRole('button', { name: 'Check in' }).first().click();
+  await expect(underWay(page).getByRole('alert')).toContainText('Do not open it');
+  await underWay(page).getByRole('button', { name: 'Send it back, order again' }).click();
+  await expect(underWay(page).getByRole('alert')).toHaveCount(0);
+});
+
+test('an order can be taken out as UBL and as CSV, and cancelled while it is not answered', async ({ shop: page }) => {
+  await supplierFault(page, 'down');
+  const made = await sendPlan(page);
+  await expect(underWay(page).getByRole('button', { name: 'Cancel it' })).toHaveCount(made, { timeout: 30_000 });
+  const [xml] = await Promise.all([
+    page.waitForEvent('download'),
+    underWay(page).getByRole('button', { name: 'Order as UBL file' }).first().click(),
+  ]);
+  expect(xml.suggestedFilename()).toMatch(/\.xml$/);
+  const [csv] = await Promise.all([
+    page.waitForEvent('download'),
+    underWay(page).getByRole('button', { name: 'Order as CSV file' }).first().click(),
+  ]);
+  expect(csv.suggestedFilename()).toMatch(/\.csv$/);
+  await underWay(page).getByRole('button', { name: 'Cancel it' }).first().click();
+  await page.getByRole('button', { name: 'Cancel the order' }).click();
+  await expect(underWay(page).getByRole('button', { name: 'Cancel it' })).toHaveCount(made - 1);
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  await expect(page.getByRole('button', { name: /^Send 1 order$/ })).toBeVisible({ timeout: 40_000 });
+});
