@@ -88,7 +88,7 @@ export function buildQuote(input: QuoteInput): Quote {
 export const LABOUR_STEP_MINUTES = 15;
 
 export const chargedMinutes = (minutes: number): number =>
-  Math.ceil(minutes / LABOUR_STEP_MINUTES - 1e-9) * LABOUR_STEP_MINUTES;
+  Math.max(0, Math.ceil(minutes / LABOUR_STEP_MINUTES - 1e-9)) * LABOUR_STEP_MINUTES;
 
 const quarterHours = (perHour: Money, quarters: number): Money => shareOfMoney(timesMoney(perHour, quarters), 2500);
 

@@ -38,7 +38,8 @@ const open = (money: Money): Dinero<number> =>
 
 const close = (value: Dinero<number>): Money => {
   const { amount, currency } = toSnapshot(value);
-  return { amountMinor: amount, currency: currency.code };
+  // Rounding a small negative share gives −0, which is no amount.
+  return { amountMinor: amount || 0, currency: currency.code };
 };
 
 export const money = (amountMinor: number, currency: string): Money => ({ amountMinor, currency });

@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue, platform } from '../../../tests/support/demo';
+import { knowledgeFor } from '../catalogue';
+import { planWork } from '../labour';
+import { buildWorkSheet, proofsFor } from '.';
+
+const knowledge = knowledgeFor(demoCatalogue(), platform('fj-a1'));
+const planFor = (causeId: string) =>
+  planWork(knowledge.operations, knowledge.causes.find((cause) => cause.id === causeId)?.operations ?? []);
+const sheetFor = (causeId: string, ticks: { key: string; at: string }[] = []) =>
+  buildWorkSheet(planFor(causeId), platform('fj-a1'), { ticks });
+const keys = (causeId: string) =>
+  sheetFor(causeId).sections.flatMap((section) => section.steps.map((step) => step.key));
+
+describe('a work sheet', () => {
+  it('has each step once, in the order of the job, and counts down to nothing', () => {
+    const all = keys('bearings');
+    expect(new Set(all).size).toBe(all.length);
+    const ticks = all.map((key) => ({ key, at: '2026-11-24T08:00:00.000Z' }));
+    let left = Infinity;
+    for (let done = 0; done <= all.length; done += 1) {
+      const sheet = sheetFor('bearings', ticks.slice(0, done));
+      expect(sheet.done).toBe(done);
+      expect(sheet.nextKey).toBe(all[done] ?? null);
+      expect(sheet.remainingMinutes).toBeLessThanOrEqual(left);
+      left = sheet.remainingMinutes;
+    }
+    expect(left).toBe(0);
+  });
+
+  it('waits for the sealant from the moment at which the joint was closed', () => {
+    const closing = planFor('bearings').strip.find((step) => step.operation.elapsedHours > 0);
+    expect(closing).toBeDefined();
+    const key = `refit ${closing?.operationId ?? ''}`;
+    expect(sheetFor('bearings').waitUntil).toBeNull();
+    const sheet = sheetFor('bearings', [{ key, at: '2026-11-24T08:00:00.000Z' }]);
+    const hours = (Date.parse(sheet.waitUntil ?? '') - Date.parse('2026-11-24T08:00:00.000Z')) / 3_600_000;
+    expect(hours).toBe(closing?.operation.elapsedHours);
+  });
+
+  it('warns where it can hurt: isolation first, points of no return before they are passed', () => {
+    const sheet = sheetFor('bearings');
+    expect(sheet.cautions.length).toBeGreaterThan(2);
+    expect(sheet.sections[0]?.steps[0]?.title).toMatch(/unplug/i);
+    const welded = buildWorkSheet(
+      planWork(
+        knowledgeFor(demoCatalogue(), platform('fj-a2')).operations,
+        knowledgeFor(demoCatalogue(), platform('fj-a2')).causes.find((cause) => cause.id === 'bearings')?.operations ??
+          [],
+      ),
+      platform('fj-a2'),
+      { ticks: [] },
+    );
+    expect(welded.sections.flatMap((section) => section.steps).some((step) => step.noReturn !== null)).toBe(true);
+  });
+});
+
+describe('proofs', () => {
+  it('follow from what was disturbed and from the cause, in stages', () => {
+    const disturbed = planFor('drain-pump').strip.map((step) => step.operationId);
+    const proofs = proofsFor(knowledge.proofs, disturbed, 'drain-pump').map((proof) => proof.id);
+    expect(proofs).toEqual(expect.arrayContaining(['leak', 'failed-cycle', 'root-cause', 'nothing-left', 'put-back']));
+    expect(proofs).not.toContain('tub-bench');
+    const bearings = proofsFor(
+      knowledge.proofs,
+      planFor('bearings').strip.map((step) => step.operationId),
+      'bearings',
+    );
+    expect(bearings.map((proof) => proof.id)).toContain('tub-bench');
+    const stages = ['open', 'closed', 'handover'];
+    const order = bearings.map((proof) => stages.indexOf(proof.stage));
+    expect(order).toEqual([...order].sort((a, b) => a - b));
+  });
+});

@@ -1,0 +1,272 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../../tests/support/demo';
+import { emptyCatalogue, type Part, type Relation, type RoleProperty } from '../catalogue';
+import { compareParts, crossReference, partsFor } from '.';
+
+const part = (id: string, more: Partial<Part> = {}): Part => ({
+  id,
+  partNumber: id.toUpperCase(),
+  makerId: 'm',
+  roleId: 'pump',
+  description: id,
+  kind: 'maker',
+  status: 'current',
+  ...more,
+});
+let count = 0;
+const relation = (
+  fromPartId: string,
+  toPartId: string,
+  kind: Relation['kind'] = 'superseded-by',
+  more: Partial<Relation> = {},
+): Relation => ({
+  id: `x${(count += 1)}`,
+  fromPartId,
+  toPartId,
+  kind,
+  quantity: 1,
+  source: 'list',
+  note: undefined,
+  ...more,
+});
+const world = (parts: Part[], relations: Relation[]) => ({ ...emptyCatalogue(), parts, relations });
+
+describe('cross-reference', () => {
+  it('follows a chain to what is sold today, from wherever one begins', () => {
+    const ids = ['a', 'b', 'c', 'd'];
+    const chain = world(
+      ids.map((id) => part(id)),
+      [relation('a', 'b'), relation('b', 'c'), relation('c', 'd')],
+    );
+    for (const id of ids) expect(crossReference(chain, id).soldToday?.parts).toEqual([{ partId: 'd', quantity: 1 }]);
+    expect(crossReference(chain, 'a').soldToday?.via.map((step) => step.toPartId)).toEqual(['b', 'c', 'd']);
+  });
+
+  it('is transitive: what the successor is sold as, the part is sold as', () => {
+    const catalogue = demoCatalogue();
+    let tested = 0;
+    for (const step of catalogue.relations.filter((entry) => entry.kind === 'superseded-by')) {
+      const alone =
+        catalogue.relations.filter((entry) => entry.kind === 'superseded-by' && entry.fromPartId === step.fromPartId)
+          .length === 1;
+      if (!alone) continue;
+      expect(crossReference(catalogue, step.fromPartId).soldToday?.parts).toEqual(
+        crossReference(catalogue, step.toPartId).soldToday?.parts,
+      );
+      tested += 1;
+    }
+    expect(tested).toBeGreaterThan(50);
+  });
+
+  it('buys a split whole and merges to one', () => {
+    const split = world(
+      [part('a'), part('b'), part('c')],
+      [relation('a', 'b'), relation('a', 'c', 'superseded-by', { quantity: 2 })],
+    );
+    expect(crossReference(split, 'a').soldToday?.parts).toEqual([
+      { partId: 'b', quantity: 1 },
+      { partId: 'c', quantity: 2 },
+    ]);
+    const merge = world([part('a'), part('b'), part('c')], [relation('a', 'c'), relation('b', 'c')]);
+    expect(crossReference(merge, 'a').soldToday?.parts).toEqual(crossReference(merge, 'b').soldToday?.parts);
+  });
+
+  it('stops at circles, dead ends and missing parts, and says which', () => {
+    const circle = world([part('a'), part('b')], [relation('a', 'b'), relation('b', 'a')]);
+    expect(crossReference(circle, 'a')).toMatchObject({
+      soldToday: null,
+      problems: [{ kind: 'circle', partIds: ['a', 'b', 'a'] }],
+    });
+    const dead = world([part('a', { status: 'discontinued' })], []);
+    expect(crossReference(dead, 'a')).toMatchObject({ soldToday: null, problems: [{ kind: 'dead-end', partId: 'a' }] });
+    const missing = world([part('a')], [relation('a', 'gone')]);
+    expect(crossReference(missing, 'a').problems).toContainEqual({ kind: 'missing-part', partId: 'gone' });
+  });
+
+  it('says when two sources disagree', () => {
+    const disputed = world(
+      [part('a'), part('b'), part('c')],
+      [relation('a', 'b'), relation('a', 'c', 'superseded-by', { source: 'another list' })],
+    );
+    expect(crossReference(disputed, 'a').problems).toContainEqual({
+      kind: 'sources-disagree',
+      partId: 'a',
+      successors: ['b', 'c'],
+    });
+  });
+
+  it('ends or is reported for every part of the demo', () => {
+    const catalogue = demoCatalogue();
+    let dead = 0;
+    for (const { id } of catalogue.parts) {
+      const { soldToday, problems } = crossReference(catalogue, id);
+      if (soldToday === null) {
+        expect(problems.length, id).toBeGreaterThan(0);
+        dead += 1;
+      }
+    }
+    expect(dead).toBeGreaterThan(0);
+    expect(dead).toBeLessThan(60);
+  });
+});
+
+describe('parts for a machine', () => {
+  const catalogue = demoCatalogue();
+  const model = catalogue.models.find((entry) => entry.modelNumber === 'VB 61-407/2');
+  const ask = (more: object = {}) =>
+    partsFor(catalogue, {
+      models: [{ modelId: model?.id ?? '', probability: 1 }],
+      roleId: 'pump',
+      today: '2026-11-24',
+      ...more,
+    });
+
+  it('separate the two sides of a serial break by the date', () => {
+    const early = ask({ serial: 'H20K40931' });
+    const late = ask({ serial: 'L30K40931' });
+    expect(early.candidates[0]?.listedPartId).not.toBe(late.candidates[0]?.listedPartId);
+    expect(late.candidates[0]?.reasons.map((reason) => reason.kind)).toEqual(
+      expect.arrayContaining(['listed-for-platform', 'serial-within', 'superseded']),
+    );
+    const open = ask();
+    const listed = new Set(open.candidates.map((candidate) => candidate.listedPartId));
+    expect(listed.size).toBe(2);
+    const makers = open.candidates.filter((candidate) => candidate.route === 'maker');
+    expect(makers.reduce((sum, candidate) => sum + candidate.probability, 0)).toBeCloseTo(1, 6);
+  });
+
+  it('are never sure when the model is not', () => {
+    const other = catalogue.models.find((entry) => entry.platformId === 'qu-m1');
+    const answer = partsFor(catalogue, {
+      models: [
+        { modelId: model?.id ?? '', probability: 0.6 },
+        { modelId: other?.id ?? '', probability: 0.3 },
+      ],
+      roleId: 'pump',
+      today: '2026-11-24',
+    });
+    for (const candidate of answer.candidates) expect(candidate.probability).toBeLessThanOrEqual(0.61);
+  });
+
+  it('offer every equal number with a chain of reasons that ends at it', () => {
+    for (const roleId of catalogue.roles.map((role) => role.id))
+      for (const candidate of ask({ roleId }).candidates) {
+        expect(candidate.reasons.length).toBeGreaterThan(0);
+        expect(candidate.buy.length).toBeGreaterThan(0);
+        expect(candidate.probability).toBeGreaterThan(0);
+        expect(candidate.probability).toBeLessThanOrEqual(1);
+      }
+  });
+
+  it('keep positions apart', () => {
+    const top = catalogue.models.find((entry) => entry.platformId === 'os-t4');
+    const hot = partsFor(catalogue, {
+      models: [{ modelId: top?.id ?? '', probability: 1 }],
+      roleId: 'inlet-valve',
+      position: 'hot',
+      today: '2026-11-24',
+    });
+    expect(hot.candidates.length).toBeGreaterThan(0);
+    for (const candidate of hot.candidates) expect(['hot', 'any']).toContain(candidate.position);
+  });
+
+  it('come from the sisters when the model itself has none listed, as likely but not sure', () => {
+    const bare = {
+      ...catalogue,
+      fits: catalogue.fits.map((fit) =>
+        fit.platformId === 'fj-a1' && fit.roleId === 'pump'
+          ? { ...fit, platformId: undefined, modelId: 'm-fj-a1-02' }
+          : fit,
+      ),
+    };
+    const answer = partsFor(bare, {
+      models: [{ modelId: model?.id ?? '', probability: 1 }],
+      roleId: 'pump',
+      today: '2026-11-24',
+    });
+    expect(answer.candidates[0]?.reasons[0]).toMatchObject({ kind: 'fitted-to-sisters' });
+    expect(answer.candidates[0]?.probability).toBeLessThan(0.9);
+  });
+});
+
+describe('comparing old and new', () => {
+  const property = (name: string, more: Partial<RoleProperty> = {}): RoleProperty => ({
+    roleId: 'pump',
+    property: name,
+    label: name,
+    kind: 'dimension',
+    unit: 'mm',
+    rule: 'within',
+    below: 1,
+    above: 1,
+    workaround: 'Sleeve',
+    workBelow: 3,
+    workAbove: 3,
+    workMinutes: 6,
+    leaves: undefined,
+    ...more,
+  });
+  const role = [
+    property('outletMm'),
+    property('voltageV', { kind: 'rating', rule: 'same', below: 0, above: 0, workBelow: 9999, workAbove: 9999 }),
+  ];
+
+  it('answers in four words, with the dimension that decides', () => {
+    const old = { outletMm: '26', voltageV: '230' };
+    expect(compareParts(role, old, { outletMm: '26.5', voltageV: '230' }).verdict).toBe('drops-in');
+    expect(compareParts(role, old, { outletMm: '28.5', voltageV: '230' })).toMatchObject({
+      verdict: 'fits-with-work',
+      workMinutes: 6,
+    });
+    expect(compareParts(role, old, { outletMm: '31', voltageV: '230' }).verdict).toBe('does-not-fit');
+    expect(compareParts(role, { voltageV: '230' }, { outletMm: '26', voltageV: '230' }).verdict).toBe('measure-first');
+    expect(compareParts([], old, old).verdict).toBe('measure-first');
+  });
+
+  it('never works around a rating', () => {
+    const verdict = compareParts(role, { outletMm: '26', voltageV: '230' }, { outletMm: '26', voltageV: '120' });
+    expect(verdict.verdict).toBe('does-not-fit');
+    expect(verdict.dimensions.find((entry) => entry.property === 'voltageV')).toMatchObject({
+      reason: 'rating-breached',
+      work: null,
+    });
+  });
+
+  it('is symmetric where the tolerances are', () => {
+    const size = fc.double({ min: 10, max: 40, noNaN: true });
+    fc.assert(
+      fc.property(size, size, (a, b) => {
+        const one = compareParts([property('outletMm')], { outletMm: a }, { outletMm: b }).verdict;
+        expect(compareParts([property('outletMm')], { outletMm: b }, { outletMm: a }).verdict).toBe(one);
+      }),
+    );
+  });
+
+  it('lets more be more where more is allowed', () => {
+    const flow = [property('flowLpm', { kind: 'rating', rule: 'at-least', below: 0, above: 0 })];
+    expect(compareParts(flow, { flowLpm: 7 }, { flowLpm: 9 }).verdict).toBe('drops-in');
+    expect(compareParts(flow, { flowLpm: 7 }, { flowLpm: 6 }).verdict).toBe('does-not-fit');
+    const current = [property('currentA', { kind: 'rating', rule: 'at-most', below: 0, above: 0 })];
+    expect(compareParts(current, { currentA: 7 }, { currentA: 6 }).verdict).toBe('drops-in');
+    expect(compareParts(current, { currentA: 7 }, { currentA: 8 }).verdict).toBe('does-not-fit');
+  });
+
+  it('finds a part equal to itself to drop in, for every role of the demo', () => {
+    const catalogue = demoCatalogue();
+    let tested = 0;
+    for (const { id } of catalogue.roles) {
+      const properties = catalogue.role_properties.filter((entry) => entry.roleId === id);
+      const own = catalogue.parts.find(
+        (entry) => entry.roleId === id && catalogue.part_properties.some((row) => row.partId === entry.id),
+      );
+      if (!own || properties.length === 0) continue;
+      const values = Object.fromEntries(
+        catalogue.part_properties.filter((row) => row.partId === own.id).map((row) => [row.property, row.value]),
+      );
+      expect(compareParts(properties, values, values).verdict, id).toBe('drops-in');
+      tested += 1;
+    }
+    expect(tested).toBeGreaterThan(5);
+  });
+});

@@ -1,0 +1,196 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../../tests/support/demo';
+import type { SerialScheme } from '../catalogue';
+import { daysBetween, seededRandom } from '../units';
+import {
+  buildModelIndex,
+  normaliseNumber,
+  readPlate,
+  readSerial,
+  sortInput,
+  type InputContext,
+  type InputSources,
+} from '.';
+
+const models = demoCatalogue().models;
+const index = buildModelIndex(models);
+const anyModel = fc.constantFrom(...models);
+
+describe('reading a plate', () => {
+  it('finds every listed number as it stands there, whatever the case and the separators', () => {
+    fc.assert(
+      fc.property(anyModel, fc.constantFrom('', ' ', '-', '.', ' / '), fc.boolean(), (model, separator, lower) => {
+        const plain = normaliseNumber(model.modelNumber);
+        const text = [...(lower ? plain.toLowerCase() : plain)].join(separator);
+        expect(readPlate(index, text).candidates[0]?.modelId).toBe(model.id);
+      }),
+    );
+  });
+
+  it('gives probabilities that sum to one with none of these', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 30 }), (text) => {
+        const { candidates, unknown, unlisted } = readPlate(index, text);
+        const total = candidates.reduce((sum, candidate) => sum + candidate.probability, unknown + unlisted);
+        expect(total).toBeCloseTo(1, 6);
+        for (let at = 1; at < candidates.length; at += 1)
+          expect(candidates[at]?.probability).toBeLessThanOrEqual((candidates[at - 1]?.probability ?? 0) + 1e-12);
+      }),
+    );
+  });
+
+  it('says none of these for what no catalogue lists', () => {
+    for (const text of ['', '???', 'WKX 9931-QQ/7', 'WASHING MACHINE 230V 50HZ'])
+      expect(readPlate(index, text).unknown, text).toBeGreaterThan(0.9);
+  });
+
+  it('marks the characters that differ, in the number as printed', () => {
+    const { candidates } = readPlate(index, 'VB 61-4O7/2');
+    expect(candidates[0]?.modelNumber).toBe('VB 61-407/2');
+    expect(candidates[0]?.differences).toEqual([{ at: 7, listed: '0', read: 'O' }]);
+  });
+
+  it('takes a suffix left off for left off, and names what settles it', () => {
+    const { candidates, rereads } = readPlate(index, 'VB 61-407');
+    expect(candidates[0]?.suffixMissing).toBe(true);
+    expect(candidates[0]?.modelNumber.startsWith('VB 61-407')).toBe(true);
+    expect(rereads.length >= 0).toBe(true);
+  });
+
+  it('finds the number in the whole text of a plate', () => {
+    const text = 'VESSBY\nMod. VB 61-407/2\nS/N H20K40931\n230V ~ 50Hz 2100W\nMade in port';
+    expect(readPlate(index, text).candidates[0]?.modelNumber).toBe('VB 61-407/2');
+  });
+
+  it('weighs what this shop sees', () => {
+    const unread = normaliseNumber('VB 61-40?/2');
+    const plain = readPlate(index, unread);
+    const second = plain.candidates[1];
+    if (!second) return;
+    const shop = readPlate(index, unread, { shopCounts: new Map([[second.modelId, 200]]) });
+    const share = (reading: typeof plain) =>
+      reading.candidates.find((entry) => entry.modelId === second.modelId)?.probability ?? 0;
+    expect(share(shop)).toBeGreaterThan(share(plain));
+  });
+
+  it('lets one more true character never lower the truth’s rank', () => {
+    const random = seededRandom(12);
+    let tested = 0;
+    for (let i = 0; i < 60; i += 1) {
+      const model = models[Math.floor(random() * models.length)];
+      if (!model) continue;
+      const plain = normaliseNumber(model.modelNumber);
+      const at = Math.floor(random() * plain.length);
+      const rankOf = (text: string) => {
+        const { candidates } = readPlate(index, text, { maxCandidates: 100 });
+        const rank = candidates.findIndex((candidate) => candidate.modelId === model.id);
+        return rank < 0 ? 1000 : rank;
+      };
+      const torn = `${plain.slice(0, at)}?${plain.slice(at + 1)}`;
+      expect(rankOf(plain), plain).toBeLessThanOrEqual(rankOf(torn));
+      tested += 1;
+    }
+    expect(tested).toBe(60);
+  });
+
+  it('is empty for an empty catalogue', () => {
+    expect(readPlate(buildModelIndex([]), 'VB 61-407/2')).toMatchObject({ candidates: [], unknown: 1 });
+  });
+});
+
+const scheme = (pattern: string, yearSymbols: string, firstYear: number): SerialScheme => ({
+  id: 's',
+  makerId: 'm',
+  pattern,
+  yearSymbols,
+  firstYear,
+  note: undefined,
+});
+
+describe('reading a serial', () => {
+  const letters = [scheme('YWWP####', 'ABCDEFGHJK', 2004)];
+
+  it('gives the week, one window per cycle of the letters that production leaves open', () => {
+    const open = readSerial(letters, 'm', 'B12K0001', { today: '2026-11-24' });
+    expect(open.candidates.map((window) => window.builtFrom)).toEqual(['2025-03-17', '2015-03-16', '2005-03-21']);
+    expect(open.candidates.reduce((sum, window) => sum + window.probability, 0)).toBeCloseTo(1);
+    const settled = readSerial(letters, 'm', 'b12k-0001', {
+      today: '2026-11-24',
+      producedFrom: '2012-01-01',
+      producedTo: '2018-12-31',
+    });
+    expect(settled.candidates).toEqual([{ builtFrom: '2015-03-16', builtTo: '2015-03-22', probability: 1 }]);
+  });
+
+  it('says what is wrong with one that cannot be', () => {
+    const kind = (serial: string, more = {}) =>
+      readSerial(letters, 'm', serial, { today: '2026-11-24', ...more }).problems[0]?.kind;
+    expect(kind('B12K001')).toBe('does-not-match');
+    expect(kind('Z12K0001')).toBe('does-not-match');
+    expect(kind('B77K0001')).toBe('week-out-of-range');
+    expect(kind('B12K0001', { producedFrom: '2019-01-01', producedTo: '2020-12-31' })).toBe('outside-production');
+    expect(readSerial(letters, 'unknown', 'B12K0001', { today: '2026-11-24' }).problems[0]?.kind).toBe('no-scheme');
+    const checked = [scheme('YYWW##C', '0405060708', 2004)];
+    expect(readSerial(checked, 'm', '0612341', { today: '2026-11-24' }).problems[0]?.kind).toBe('check-digit-wrong');
+    expect(readSerial(checked, 'm', '0612346', { today: '2026-11-24' }).candidates.length).toBeGreaterThan(0);
+  });
+
+  it('never builds a machine in the future, and weeks are seven days', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...'ABCDEFGHJK'), fc.integer({ min: 1, max: 52 }), (letter, week) => {
+        const serial = `${letter}${String(week).padStart(2, '0')}K0001`;
+        for (const window of readSerial(letters, 'm', serial, { today: '2026-11-24' }).candidates) {
+          expect(window.builtFrom <= '2026-11-24').toBe(true);
+          expect(daysBetween(window.builtFrom, window.builtTo)).toBeLessThanOrEqual(6);
+        }
+      }),
+    );
+  });
+});
+
+describe('sorting an input', () => {
+  const catalogue = demoCatalogue();
+  const parts = new Map(catalogue.parts.map((part) => [normaliseNumber(part.partNumber), [part]]));
+  const sources: InputSources = {
+    readPlate: (text) => readPlate(index, text),
+    partsByNumber: (number) => parts.get(number) ?? [],
+    tickets: [{ id: 't-201', number: 201 }],
+    orders: [{ id: 'o-1', number: 'HW-41' }],
+  };
+  const context: InputContext = {
+    today: '2026-11-24',
+    makerId: 'fjordal',
+    schemes: catalogue.serial_schemes,
+    codes: catalogue.codes.filter((code) => code.makerId === 'fjordal'),
+    findings: catalogue.findings,
+  };
+  const first = (text: string) => sortInput(sources, text, context)[0];
+
+  it.each([
+    ['VB 61-407/2', 'model'],
+    ['FJ-2033-90', 'part'],
+    ['H20K40931', 'serial'],
+    ['e21', 'code'],
+    ['20x47x14', 'bearing'],
+    ['6204 2RS', 'bearing'],
+    ['25x47x8', 'size'],
+    ['#201', 'ticket'],
+    ['hw-41', 'order'],
+    ['will not spin', 'finding'],
+  ])('takes %s for a %s', (text, kind) => {
+    expect(first(text)?.kind).toBe(kind);
+  });
+
+  it('ranks by weight, and takes nothing for nothing', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 20 }), (text) => {
+        const weights = sortInput(sources, text, context).map((reading) => reading.weight);
+        expect(weights).toEqual([...weights].sort((a, b) => b - a));
+        for (const weight of weights) expect(weight).toBeLessThanOrEqual(1);
+      }),
+    );
+    expect(sortInput(sources, '  ', context)).toEqual([]);
+    expect(sortInput(sources, '---', context)).toEqual([]);
+  });
+});

@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import { causeFactor, learnFrom, nothingLearned, timeFactor, type ClosedTicket } from '.';
+
+const closed = (more: Partial<ClosedTicket> = {}): ClosedTicket => ({
+  modelId: 'm',
+  design: 'F-BB',
+  causeId: 'brushes',
+  minutesTaken: 60,
+  plannedMinutes: 50,
+  rightFirstTime: true,
+  ...more,
+});
+const times = (count: number, ticket: ClosedTicket) => Array.from({ length: count }, () => ticket);
+
+describe('what closed tickets teach', () => {
+  it('counts only what is known', () => {
+    const learned = learnFrom([
+      closed(),
+      closed({ causeId: null, minutesTaken: null, rightFirstTime: false }),
+      closed({ design: null }),
+    ]);
+    expect(learned).toMatchObject({
+      closed: 3,
+      shopCounts: { m: 3 },
+      causeCounts: { 'F-BB': { brushes: 1 } },
+      rightFirst: { right: 2, known: 3 },
+    });
+    expect(learned.minutes['F-BB']).toEqual({ taken: 60, planned: 50, tickets: 1 });
+  });
+  it('keeps the shares a distribution: factors average to one over the priors', () => {
+    const learned = learnFrom([...times(20, closed()), ...times(5, closed({ causeId: 'pump' }))]);
+    const priors = { brushes: 0.2, pump: 0.3, belt: 0.5 };
+    const total = Object.entries(priors).reduce((sum, [id, p]) => sum + p * causeFactor(learned, 'F-BB', id, p), 0);
+    expect(total).toBeCloseTo(1, 9);
+    expect(causeFactor(learned, 'F-BB', 'brushes', 0.2)).toBeGreaterThan(1);
+    expect(causeFactor(learned, 'F-BB', 'belt', 0.5)).toBeLessThan(1);
+  });
+  it('moves slowly on few cases and says nothing on none', () => {
+    const few = learnFrom(times(1, closed({ minutesTaken: 100 })));
+    const many = learnFrom(times(40, closed({ minutesTaken: 100 })));
+    expect(timeFactor(few, 'F-BB')).toBeLessThan(1.2);
+    expect(timeFactor(many, 'F-BB')).toBeGreaterThan(1.8);
+    expect(timeFactor(many, 'T-CP')).toBe(1);
+    expect(causeFactor(nothingLearned(), 'F-BB', 'brushes', 0.2)).toBe(1);
+  });
+});

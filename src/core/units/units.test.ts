@@ -1,0 +1,220 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  addDays,
+  addMoney,
+  daysBetween,
+  entropyBits,
+  fromMajor,
+  groupBy,
+  hashText,
+  isoWeekday,
+  isoWeekStart,
+  liveEvents,
+  localDateOf,
+  localTimeOf,
+  money,
+  moneyToDecimal,
+  normalCdf,
+  normalDraw,
+  normalise,
+  parseMoney,
+  quantile,
+  seededRandom,
+  shareOfMoney,
+  stableJson,
+  sumMoney,
+  timesMoney,
+  toMajor,
+  type StoredEvent,
+} from '.';
+
+const cents = fc.integer({ min: -1_000_000_000, max: 1_000_000_000 });
+
+describe('money', () => {
+  it.each([
+    ['12.5', 'EUR', 1250],
+    ['12,50', 'EUR', 1250],
+    ['1 234,50', 'EUR', 123450],
+    ['1,234.50', 'EUR', 123450],
+    ['1.234,50', 'EUR', 123450],
+    ['1,234', 'EUR', 123400],
+    ['-0.05', 'EUR', -5],
+    ['7', 'JPY', 7],
+    ['1.234', 'KWD', 1234],
+    ['0.10', 'EUR', 10],
+  ])('reads %s %s', (text, currency, minor) => {
+    expect(parseMoney(text, currency)).toEqual({ ok: true, value: money(minor, currency) });
+  });
+
+  it.each([
+    ['twelve', 'EUR', 'not-a-decimal'],
+    ['1.2.3', 'EUR', 'not-a-decimal'],
+    ['', 'EUR', 'not-a-decimal'],
+    ['1.2345', 'EUR', 'too-many-decimals'],
+    ['5', 'XXQ', 'unknown-currency'],
+    ['99999999999999999999', 'EUR', 'not-a-decimal'],
+  ])('refuses %s %s', (text, currency, kind) => {
+    const read = parseMoney(text, currency);
+    expect(read.ok).toBe(false);
+    if (!read.ok) expect(read.error.kind).toBe(kind);
+  });
+
+  it('writes what it reads, exactly', () => {
+    fc.assert(
+      fc.property(cents, (minor) => {
+        const text = moneyToDecimal(money(minor, 'EUR'));
+        expect(parseMoney(text, 'EUR')).toEqual({ ok: true, value: money(minor, 'EUR') });
+      }),
+    );
+  });
+
+  it('adds without loss, in any order', () => {
+    fc.assert(
+      fc.property(fc.array(cents, { maxLength: 12 }), (amounts) => {
+        const values = amounts.map((minor) => money(minor, 'EUR'));
+        const total = amounts.reduce((sum, minor) => sum + minor, 0);
+        expect(sumMoney(values, 'EUR').amountMinor).toBe(total);
+        expect(sumMoney([...values].reverse(), 'EUR').amountMinor).toBe(total);
+      }),
+    );
+    expect(() => addMoney(money(1, 'EUR'), money(1, 'GBP'))).toThrow();
+  });
+
+  it('rounds a share half away from zero, as integers would', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -10_000_000, max: 10_000_000 }),
+        fc.integer({ min: 0, max: 10_000 }),
+        (minor, points) => {
+          const exact = minor * points;
+          const expected = Math.sign(exact) * Math.floor((Math.abs(exact) + 5000) / 10_000);
+          expect(shareOfMoney(money(minor, 'EUR'), points).amountMinor).toBe(expected || 0);
+        },
+      ),
+    );
+    expect(shareOfMoney(money(50, 'EUR'), 100).amountMinor).toBe(1);
+    expect(shareOfMoney(money(-50, 'EUR'), 100).amountMinor).toBe(-1);
+  });
+
+  it('goes to major units and back', () => {
+    fc.assert(
+      fc.property(cents, (minor) => {
+        expect(fromMajor(toMajor(money(minor, 'EUR')), 'EUR').amountMinor).toBe(minor);
+      }),
+    );
+    expect(timesMoney(money(199, 'EUR'), 3).amountMinor).toBe(597);
+  });
+});
+
+describe('dates', () => {
+  const day = fc.integer({ min: -20_000, max: 30_000 }).map((offset) => addDays('2000-01-01', offset));
+
+  it('counts days both ways', () => {
+    fc.assert(
+      fc.property(day, fc.integer({ min: -5000, max: 5000 }), (date, days) => {
+        expect(daysBetween(date, addDays(date, days))).toBe(days);
+      }),
+    );
+  });
+
+  it('begins ISO weeks on the Monday of the week that holds 4 January', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1990, max: 2060 }), fc.integer({ min: 1, max: 52 }), (year, week) => {
+        const monday = isoWeekStart(year, week);
+        expect(isoWeekday(monday)).toBe(1);
+        expect(daysBetween(isoWeekStart(year, 1), monday)).toBe((week - 1) * 7);
+      }),
+    );
+    expect(isoWeekStart(2015, 1)).toBe('2014-12-29');
+    expect(isoWeekStart(2021, 1)).toBe('2021-01-04');
+  });
+
+  it('knows the day and time of the shop, not of the machine it runs on', () => {
+    expect(localDateOf('2026-03-28T23:30:00.000Z', 'Europe/Berlin')).toBe('2026-03-29');
+    expect(localTimeOf('2026-03-29T01:30:00.000Z', 'Europe/Berlin')).toBe('03:30');
+    expect(localDateOf('2026-01-01T03:00:00.000Z', 'America/Chicago')).toBe('2025-12-31');
+  });
+});
+
+describe('probability', () => {
+  it('normalises to one and leaves nothing where nothing is', () => {
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 30 }), (masses) => {
+        const total = masses.reduce((sum, mass) => sum + mass, 0);
+        fc.pre(total > 1e-200);
+        expect(normalise(masses).reduce((sum, p) => sum + p, 0)).toBeCloseTo(1, 9);
+      }),
+    );
+    expect(normalise([0, 0])).toEqual([0, 0]);
+    expect(entropyBits([0.5, 0.5])).toBeCloseTo(1);
+    expect(entropyBits([1, 0])).toBe(0);
+  });
+
+  it('agrees with the tabulated normal distribution to 2e-7', () => {
+    for (const [x, p] of [
+      [0, 0.5],
+      [1, 0.8413447460685429],
+      [-1.96, 0.024997895148220435],
+      [2.5, 0.9937903346742238],
+      [-6, 9.865876450376946e-10],
+    ] as const)
+      expect(Math.abs(normalCdf(x) - p)).toBeLessThan(2e-7);
+  });
+
+  it('draws the same for the same seed, with the right mean and spread', () => {
+    const draws = (seed: number) => {
+      const random = seededRandom(seed);
+      return Array.from({ length: 20_000 }, () => normalDraw(random));
+    };
+    expect(draws(4).slice(0, 5)).toEqual(draws(4).slice(0, 5));
+    const values = draws(11);
+    const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+    const variance = values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length;
+    expect(mean).toBeCloseTo(0, 1);
+    expect(variance).toBeCloseTo(1, 1);
+  });
+
+  it('interpolates quantiles between the neighbours', () => {
+    expect(quantile([3, 1, 2], 0.5)).toBe(2);
+    expect(quantile([0, 10], 0.25)).toBe(2.5);
+    expect(quantile([], 0.5)).toBeNaN();
+  });
+});
+
+describe('collections', () => {
+  it('writes the same JSON whatever the order of keys', () => {
+    expect(stableJson({ b: 1, a: { d: [2, { z: 1, y: 2 }], c: null } })).toBe(
+      stableJson({ a: { c: null, d: [2, { y: 2, z: 1 }] }, b: 1 }),
+    );
+  });
+  it('groups in order and hashes stably', () => {
+    expect([...groupBy([3, 1, 4, 1], (n) => n % 2).entries()]).toEqual([
+      [1, [3, 1, 1]],
+      [0, [4]],
+    ]);
+    expect(hashText('sorter')).toBe(hashText('sorter'));
+    expect(hashText('sorter')).not.toBe(hashText('sortes'));
+  });
+});
+
+describe('live events', () => {
+  type Data = { type: 'note'; text: string } | { type: 'undone'; eventId: string };
+  const stored = (sequence: number, data: Data): StoredEvent<Data> => ({
+    id: `e${sequence}`,
+    stream: 's',
+    sequence,
+    version: 1,
+    at: '2026-01-01T00:00:00.000Z',
+    data,
+  });
+  it('leaves out what was taken back, in the order of the sequence', () => {
+    const events = [
+      stored(3, { type: 'undone', eventId: 'e2' }),
+      stored(1, { type: 'note', text: 'a' }),
+      stored(2, { type: 'note', text: 'b' }),
+      stored(4, { type: 'note', text: 'c' }),
+    ];
+    expect(liveEvents(events).map((event) => event.id)).toEqual(['e1', 'e4']);
+  });
+});

@@ -1,0 +1,92 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../tests/support/demo';
+import type { UblOrder } from '@/core/order';
+import { addDays, defined, money } from '@/core/units';
+import { answerOrder } from './answerOrder';
+import { faultOf } from './faults';
+import { shopIdSchema, withState, type SupplierState } from './state';
+
+const catalogue = demoCatalogue();
+const blank = (): SupplierState => ({ answers: {}, sold: {}, counter: 0 });
+const current = new Set(
+  catalogue.relations.filter((relation) => relation.kind === 'superseded-by').map((relation) => relation.fromPartId),
+);
+const stocked = defined(
+  catalogue.offers.find((offer) => offer.stock >= 3 && !current.has(offer.partId)),
+  'an offer in stock',
+);
+const orderOf = (offerId: string, packs: number, partId = stocked.partId): UblOrder => ({
+  number: 'HW-1',
+  issuedOn: '2026-11-24',
+  currency: 'EUR',
+  buyer: 'x',
+  supplier: 'x',
+  mode: defined(
+    catalogue.shipping_modes.find((mode) => mode.supplierId === stocked.supplierId),
+    'a mode',
+  ).id,
+  lines: [{ id: offerId, packs, partId, partNumber: 'N', supplierNumber: 'S', unitPrice: money(1, 'EUR') }],
+});
+const answer = (
+  state: SupplierState,
+  key: string,
+  order: UblOrder,
+  fault: Parameters<typeof answerOrder>[6] = 'none',
+) => answerOrder(catalogue, state, stocked.supplierId, key, order, '2026-11-24', fault);
+
+describe('a simulated supplier', () => {
+  it('takes the same key once: same answer, stock sold once', () => {
+    const state = blank();
+    const first = answer(state, 'k', orderOf(stocked.id, 2));
+    const again = answer(state, 'k', orderOf(stocked.id, 2));
+    expect(again).toEqual(first);
+    expect(state.sold[stocked.id]).toBe(2);
+    expect(first.lines[0]).toMatchObject({ status: 'accepted', unitPrice: stocked.price });
+    expect(answer(state, 'other', orderOf(stocked.id, 1)).reference).not.toBe(first.reference);
+  });
+
+  it('puts on back-order what its stock does not reach, for later than what it has', () => {
+    const state = blank();
+    const soon = answer(state, 'a', orderOf(stocked.id, 1)).lines[0];
+    const later = answer(state, 'b', orderOf(stocked.id, stocked.stock)).lines[0];
+    expect(later?.status).toBe('back-ordered');
+    expect((later?.dueOn ?? '') > addDays(soon?.dueOn ?? '', 2)).toBe(true);
+  });
+
+  it('sends the newer number of what is superseded, and refuses what it does not carry', () => {
+    const step = defined(
+      catalogue.offers.find(
+        (offer) => offer.supplierId === stocked.supplierId && offer.stock > 0 && current.has(offer.partId),
+      ),
+      'an offer of a superseded part',
+    );
+    const line = answer(blank(), 'c', orderOf(step.id, 1, step.partId)).lines[0];
+    expect(['substituted', 'accepted']).toContain(line?.status);
+    expect(answer(blank(), 'd', orderOf('o-nowhere', 1)).lines[0]?.status).toBe('rejected');
+    expect(answer(blank(), 'e', orderOf(stocked.id, 1), 'reject').lines[0]?.status).toBe('rejected');
+    expect(answer(blank(), 'f', orderOf(stocked.id, 1), 'back-order').lines[0]?.status).toBe('back-ordered');
+  });
+
+  it('knows its faults by name', () => {
+    expect(faultOf('down')).toBe('down');
+    expect(faultOf('rm -rf')).toBe('none');
+    expect(faultOf(null)).toBe('none');
+  });
+});
+
+describe('a shop’s state at the suppliers', () => {
+  const home = process.cwd();
+  beforeAll(() => process.chdir(mkdtempSync(path.join(tmpdir(), 'sorter-'))));
+  afterAll(() => process.chdir(home));
+
+  it('is kept apart by shop, changed one after the other, and refuses paths', async () => {
+    const shop = '00000000-0000-4000-8000-000000000001';
+    await Promise.all(Array.from({ length: 20 }, () => withState(shop, (state) => (state.counter += 1))));
+    expect(await withState(shop, (state) => state.counter)).toBe(10_020);
+    expect(await withState('00000000-0000-4000-8000-000000000002', (state) => state.counter)).toBe(10_000);
+    expect(shopIdSchema.safeParse('../../etc/passwd').success).toBe(false);
+  });
+});

@@ -1,0 +1,102 @@
+import { describe, expect, it } from 'vitest';
+import { money } from '@/core/units';
+import { demoTickets } from '../../tests/support/demo';
+import {
+  eventWords,
+  formatDate,
+  formatMinutes,
+  formatMoney,
+  formatPercent,
+  formatSince,
+  listOf,
+  ordinal,
+  plural,
+  problemWords,
+  readingWords,
+  serialProblemWords,
+  verdictWords,
+} from '.';
+
+const plain = (text: string) => text.replace(/\u00a0/g, ' ');
+
+describe('figures in words', () => {
+  it('never calls something certain that is not', () => {
+    expect([0, 0.004, 0.5, 0.996, 1].map((p) => plain(formatPercent(p)))).toEqual([
+      '0 %',
+      'under 1 %',
+      '50 %',
+      'over 99 %',
+      '100 %',
+    ]);
+  });
+  it('have their unit', () => {
+    expect(plain(formatMoney(money(123456, 'EUR')))).toBe('1,234.56 €');
+    expect(plain(formatMoney(money(500, 'JPY')))).toBe('500 JPY');
+    expect([59.6, 60, 170].map((minutes) => plain(formatMinutes(minutes)))).toEqual(['1 h', '1 h', '2 h 50 min']);
+  });
+  it('say days as people do', () => {
+    expect(formatDate('2026-11-24', '2026-11-24')).toBe('today');
+    expect(formatDate('2026-11-25', '2026-11-24')).toBe('tomorrow');
+    expect(formatDate('2026-12-03', '2026-11-24')).toBe('Thu 3 Dec');
+    expect(formatDate('2024-12-03', '2026-11-24')).toBe('3 Dec 2024');
+    expect(formatSince('2026-11-21T09:00:00.000Z', '2026-11-24T09:00:00.000Z', 'UTC')).toBe('3 days');
+  });
+  it('count', () => {
+    expect([1, 2, 3, 4, 11, 12, 21, 102].map(ordinal)).toEqual([
+      '1st',
+      '2nd',
+      '3rd',
+      '4th',
+      '11th',
+      '12th',
+      '21st',
+      '102nd',
+    ]);
+    expect(plural(1, 'part')).toBe('1 part');
+    expect(plural(3, 'part')).toBe('3 parts');
+    expect(listOf(['a', 'b', 'c'])).toBe('a, b and c');
+    expect(listOf([])).toBe('');
+  });
+});
+
+describe('facts in sentences', () => {
+  it('say for every event of the demo something that a person can read', () => {
+    let tested = 0;
+    for (const events of demoTickets().values())
+      for (const { data } of events) {
+        const words = eventWords(data);
+        expect(words.length).toBeGreaterThan(3);
+        expect(words).not.toMatch(/undefined|null|\[object|NaN/);
+        tested += 1;
+      }
+    expect(tested).toBeGreaterThan(2000);
+  });
+  it('name the limits of a verdict with their unit', () => {
+    expect(verdictWords({ verdict: 'within', low: 110, high: 220, expected: null, reason: 'limit' }, 'Ohm')).toBe(
+      'Within limits (110.0 to 220.0 Ohm)',
+    );
+    expect(verdictWords({ verdict: 'above', low: null, high: 0.3, expected: null, reason: 'limit' }, 'Ohm')).toBe(
+      'Too high (0.3 Ohm or less)',
+    );
+    expect(
+      verdictWords(
+        { verdict: 'cannot-judge', low: null, high: null, expected: null, reason: 'ambient-missing' },
+        'Ohm',
+      ),
+    ).toMatch(/temperature/);
+  });
+  it('say where in a file something is wrong', () => {
+    expect(problemWords({ file: 'models.csv', row: 3, column: 'popularity', value: '-1', why: '-1 is below 0' })).toBe(
+      'models.csv · row 3 · popularity · “-1” · -1 is below 0',
+    );
+  });
+  it('tell a serial’s fault and what to do', () => {
+    for (const kind of ['no-scheme', 'check-digit-wrong', 'outside-production'] as const)
+      expect(serialProblemWords({ kind })).toMatch(/\.$/);
+  });
+  it('name what the one input took a text for', () => {
+    expect(readingWords({ kind: 'bearing', designation: '6204', bore: 20, outside: 47, width: 14, weight: 1 })).toEqual(
+      { what: 'bearing 6204', detail: '20 × 47 × 14 mm, ISO 15' },
+    );
+  });
+});
