@@ -120,6 +120,7 @@ function begin(
   model: Model,
   causeId: string | null,
   complaint: string | null,
+  findingIds: readonly string[] = [],
 ): Case {
   const platform = defined(
     catalogue.platforms.find((entry) => entry.id === model.platformId),
@@ -156,9 +157,12 @@ function begin(
     (finding) =>
       finding.group !== 'Displayed code' && roll.chance(knowledge.findingLikelihood(cause.id, finding.id) - 0.03),
   );
-  const findings = shown.length
-    ? shown.slice(0, 3)
-    : knowledge.findings.filter((finding) => knowledge.findingLikelihood(cause.id, finding.id) > 0.5).slice(0, 1);
+  const told = knowledge.findings.filter((finding) => findingIds.includes(finding.id));
+  const findings = told.length
+    ? told
+    : shown.length
+      ? shown.slice(0, 3)
+      : knowledge.findings.filter((finding) => knowledge.findingLikelihood(cause.id, finding.id) > 0.5).slice(0, 1);
   findings.forEach((finding, at3) =>
     stream.add(at(5 + at3), {
       type: 'finding-noted',
@@ -290,6 +294,7 @@ type Live = {
     | 'proof'
     | 'told';
   complaint: string;
+  findings: string[];
 };
 
 /** Twelve machines in the shop, one or more at every station. */
@@ -300,6 +305,7 @@ const LIVE: Live[] = [
     daysAgo: 0,
     until: 'findings',
     complaint: 'Stopped with the water in it. Sheets inside.',
+    findings: ['stands-full', 'hums'],
   },
   {
     platformId: 'qu-m1',
@@ -307,29 +313,88 @@ const LIVE: Live[] = [
     daysAgo: 0,
     until: 'plate',
     complaint: 'Just brought in, plate is greasy.',
+    findings: [],
   },
-  { platformId: 'fj-a2', causeId: 'bearings', daysAgo: 2, until: 'cause', complaint: 'As loud as a plane in spin.' },
-  { platformId: 'os-t4', causeId: 'coupler', daysAgo: 1, until: 'part', complaint: 'Fills, then only a rattle.' },
-  { platformId: 'qu-m1', causeId: 'element', daysAgo: 3, until: 'quoted', complaint: 'Towels come out cold.' },
+  {
+    platformId: 'fj-a2',
+    causeId: 'bearings',
+    daysAgo: 2,
+    until: 'cause',
+    complaint: 'As loud as a plane in spin.',
+    findings: ['roars', 'drum-play', 'rust-run'],
+  },
+  {
+    platformId: 'os-t4',
+    causeId: 'coupler',
+    daysAgo: 1,
+    until: 'part',
+    complaint: 'Fills, then only a rattle.',
+    findings: ['motor-runs-drum-stands', 'no-agitation'],
+  },
+  {
+    platformId: 'qu-m1',
+    causeId: 'element',
+    daysAgo: 3,
+    until: 'quoted',
+    complaint: 'Towels come out cold.',
+    findings: ['cold-wash', 'long-heating'],
+  },
   {
     platformId: 'mw-b2',
     causeId: 'friction-ring',
     daysAgo: 4,
     until: 'quoted',
     complaint: 'Walks through the kitchen.',
+    findings: ['walks', 'bangs'],
   },
-  { platformId: 'fj-a1', causeId: 'brushes', daysAgo: 3, until: 'accepted', complaint: 'Drum does not turn any more.' },
-  { platformId: 'qu-d5', causeId: 'position-sensor', daysAgo: 4, until: 'accepted', complaint: 'Shows F12 and stops.' },
+  {
+    platformId: 'fj-a1',
+    causeId: 'brushes',
+    daysAgo: 3,
+    until: 'accepted',
+    complaint: 'Drum does not turn any more.',
+    findings: ['drum-stands', 'belt-dust'],
+  },
+  {
+    platformId: 'qu-d5',
+    causeId: 'position-sensor',
+    daysAgo: 4,
+    until: 'accepted',
+    complaint: 'Shows F12 and stops.',
+    findings: ['hums', 'will-not-spin'],
+  },
   {
     platformId: 'fj-i4',
     causeId: 'door-seal',
     daysAgo: 5,
     until: 'ordered',
     complaint: 'Puddle in front after each wash.',
+    findings: ['leaks-front'],
   },
-  { platformId: 'fj-a1', causeId: 'inlet-valve', daysAgo: 6, until: 'received', complaint: 'Takes an hour to fill.' },
-  { platformId: 'fj-a1', causeId: 'bearings', daysAgo: 8, until: 'cure', complaint: 'Roars; rust at the back.' },
-  { platformId: 'os-t6', causeId: 'pump-driven', daysAgo: 7, until: 'told', complaint: 'Drains for ever.' },
+  {
+    platformId: 'fj-a1',
+    causeId: 'inlet-valve',
+    daysAgo: 6,
+    until: 'received',
+    complaint: 'Takes an hour to fill.',
+    findings: ['no-fill'],
+  },
+  {
+    platformId: 'fj-a1',
+    causeId: 'bearings',
+    daysAgo: 8,
+    until: 'cure',
+    complaint: 'Roars; rust at the back.',
+    findings: ['roars', 'rust-run'],
+  },
+  {
+    platformId: 'os-t6',
+    causeId: 'pump-driven',
+    daysAgo: 7,
+    until: 'told',
+    complaint: 'Drains for ever.',
+    findings: ['drains-slowly'],
+  },
 ];
 
 const STAGES: Live['until'][] = [
@@ -358,6 +423,7 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
     modelOf(catalogue, live.platformId, roll),
     live.causeId,
     live.complaint,
+    live.findings,
   );
   const settings = demoSettings();
   const now = (): Assessment =>

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
-import type { Assessment, Settings } from '@/core/case';
+import { WORTH_DRAWS, type Assessment, type Settings } from '@/core/case';
+import type { Worth } from '@/core/worth';
 import { Bar, Button, cx, Key, Why } from '@/ui';
 import { doNextWords, formatDate, formatMinutes, formatPercent, formatRate, type Moment } from '@/words';
 import { Balance } from './Balance';
@@ -20,6 +21,12 @@ export function Scale(props: Props) {
     </aside>
   );
 }
+
+/** Less than one unit of money a year is no difference to act upon. */
+const verdict = (worth: Worth, currency: string): string =>
+  Math.abs(worth.savingPerYear) < 1
+    ? 'Repaired or new: it costs the same'
+    : `${worth.repair ? 'Repair' : 'Replace'}, by ${formatRate(Math.abs(worth.savingPerYear), currency)} a year`;
 
 export function ScaleBody({ assessment, settings, at, busy }: Props) {
   const { worth, ranking, readyOn, quoteRange } = assessment;
@@ -44,7 +51,7 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
           <p className="text-sm text-soft">
             <Why
               label="How sure"
-              because={`The life data and prices are drawn ${120} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${assessment.decided ? '' : '; while the cause is open the expected offer is used'}.`}
+              because={`The life data and prices are drawn ${WORTH_DRAWS} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${assessment.decided ? '' : '; while the cause is open the expected offer is used'}.`}
             >
               {formatPercent(worth.probabilityRepair)} sure that repair is cheaper
             </Why>
@@ -59,7 +66,11 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
       ) : (
         <p className="text-soft">Repair against replace follows from model and age.</p>
       )}
-      {causes.length ? (
+      {assessment.decided && assessment.cause ? (
+        <p className="border-t border-line pt-2 text-[15px]">
+          It is: <strong>{assessment.cause.name.toLowerCase()}</strong>, settled
+        </p>
+      ) : causes.length ? (
         <section aria-label="What it is" className="border-t border-line pt-2">
           <h2 className="text-[13px] font-semibold text-soft">What it is</h2>
           {causes.map((entry) => (
@@ -113,13 +124,13 @@ export function ScaleBar(props: Props) {
   return (
     <aside
       aria-label="The scale"
-      className="sticky bottom-0 z-20 max-h-[75dvh] overflow-y-auto border-t-2 border-ink bg-sheet lg:hidden"
+      className="sticky bottom-0 z-20 max-h-[75dvh] shrink-0 overflow-y-auto border-t-2 border-ink bg-sheet lg:hidden"
     >
       <div className="flex items-stretch">
         <button
           type="button"
           onClick={props.onDoNext}
-          className="min-h-14 flex-1 border-l-[5px] border-mark bg-mark-wash px-3 py-1.5 text-left"
+          className="min-h-14 min-w-0 flex-1 border-l-[5px] border-mark bg-mark-wash px-3 py-1.5 text-left"
         >
           <span className="block text-[13px]">
             Do next{words.minutes !== null ? ` · ${formatMinutes(words.minutes)}` : ''}
@@ -129,7 +140,7 @@ export function ScaleBar(props: Props) {
         <Button
           aria-expanded={open}
           onClick={() => setOpen(!open)}
-          className="min-h-14 rounded-none border-0 border-l border-line"
+          className="min-h-14 shrink-0 rounded-none border-0 border-l border-line"
         >
           {worth
             ? `${worth.repair ? 'Repair' : 'Replace'} ${formatPercent(worth.repair ? worth.probabilityRepair : 1 - worth.probabilityRepair)}`

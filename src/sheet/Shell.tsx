@@ -24,7 +24,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
     <Boot demo={demo}>
       <div className="flex h-dvh flex-col">
         <Header />
-        <div className="grid min-h-0 flex-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
+        <div className="grid min-h-0 flex-1 grid-rows-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
           <Floor className="no-print hidden min-h-0 overflow-y-auto border-r border-line pt-3 pl-3.5 md:block" />
           <div className="flex min-h-0 min-w-0 flex-col">{children}</div>
         </div>

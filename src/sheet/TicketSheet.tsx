@@ -116,20 +116,22 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
   if (!loaded || !settings) return <main className="p-6 text-soft">Opening the ticket …</main>;
   const { state, events } = loaded;
   return (
-    <div className="grid min-h-0 flex-1 lg:grid-cols-[minmax(0,1fr)_19.75rem]">
+    <div className="grid min-h-0 flex-1 grid-rows-1 lg:grid-cols-[minmax(0,1fr)_19.75rem]">
       <main className="flex min-h-0 min-w-0 flex-col overflow-y-auto">
         <div className="flex-1 px-4 pt-3.5 pb-6 md:px-6">
-          <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
-            <h1 className="text-[23px] leading-tight font-bold">
-              {state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : `Ticket ${state.number}`}
-            </h1>
-            <p className="text-soft">
-              ticket {state.number}
-              {state.customer ? ` · ${[state.customer.name, state.customer.place].filter(Boolean).join(', ')}` : ''} ·
-              in the shop since {formatSince(state.openedAt, at.now, at.zone)}
-              {state.closed ? ' · closed' : ''}
-            </p>
-            <Button tone="quiet" className="ml-auto" hint="u" onClick={() => void undo()}>
+          <header className="mb-2 flex items-start justify-between gap-x-4">
+            <div>
+              <h1 className="text-[23px] leading-tight font-bold">
+                {state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : `Ticket ${state.number}`}
+              </h1>
+              <p className="text-soft">
+                ticket {state.number}
+                {state.customer ? ` · ${[state.customer.name, state.customer.place].filter(Boolean).join(', ')}` : ''} ·
+                in the shop since {formatSince(state.openedAt, at.now, at.zone)}
+                {state.closed ? ' · closed' : ''}
+              </p>
+            </div>
+            <Button tone="quiet" className="shrink-0" hint="u" onClick={() => void undo()}>
               Take back
             </Button>
           </header>

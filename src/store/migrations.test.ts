@@ -25,16 +25,14 @@ const FIXTURES: Record<string, Fixture> = {
   'summaries-hold-what-a-ticket-waits-for': {
     before: async (db) => {
       await db.table('events').add({ ...opened, version: 1 });
-      await db
-        .table('summaries')
-        .add({
-          stream: 'ticket:a',
-          kind: 'ticket',
-          open: 1,
-          number: 4,
-          modelId: '',
-          summary: { ticketId: 'a', number: 4 },
-        });
+      await db.table('summaries').add({
+        stream: 'ticket:a',
+        kind: 'ticket',
+        open: 1,
+        number: 4,
+        modelId: '',
+        summary: { ticketId: 'a', number: 4 },
+      });
     },
     after: async (db) => {
       expect((await db.summaries.get('ticket:a'))?.summary).toMatchObject({

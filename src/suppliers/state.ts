@@ -3,7 +3,7 @@ import path from 'node:path';
 import { orderAnswerSchema } from '@/core/order';
 import { z } from '@/core/units';
 
-const FOLDER = path.join(process.cwd(), '.data');
+const folder = () => path.join(process.cwd(), '.data');
 
 const stateSchema = z.object({
   /** Answers by idempotency key: the same order is never taken twice. */
@@ -22,7 +22,7 @@ const blank = (): SupplierState => ({ answers: {}, sold: {}, counter: 10_000 });
 /** Shop ids come from outside: only the form of a UUID becomes a file name. */
 export const shopIdSchema = z.uuid();
 
-const fileOf = (shopId: string) => path.join(FOLDER, `suppliers-${shopId}.json`);
+const fileOf = (shopId: string) => path.join(folder(), `suppliers-${shopId}.json`);
 
 async function read(shopId: string): Promise<SupplierState> {
   let text: string;
@@ -35,7 +35,7 @@ async function read(shopId: string): Promise<SupplierState> {
 }
 
 async function write(shopId: string, state: SupplierState): Promise<void> {
-  await mkdir(FOLDER, { recursive: true });
+  await mkdir(folder(), { recursive: true });
   const draft = `${fileOf(shopId)}.tmp`;
   await writeFile(draft, JSON.stringify(state));
   await rename(draft, fileOf(shopId));

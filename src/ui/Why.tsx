@@ -2,13 +2,13 @@
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 
-/** A figure with its reason one touch away. */
+/** A figure with its reason one touch away. It stands in running text; what can be pressed reaches 44 px beyond the line. */
 export function Why({ children, because, label }: { children: ReactNode; because: ReactNode; label: string }) {
   return (
     <Popover.Root>
       <Popover.Trigger
         aria-label={`${label}: why`}
-        className="inline-flex min-h-11 items-center gap-1 underline decoration-edge decoration-dotted underline-offset-4"
+        className="relative text-left underline decoration-edge decoration-dotted underline-offset-4 after:absolute after:inset-x-0 after:-inset-y-3 after:content-['']"
       >
         {children}
       </Popover.Trigger>

@@ -75,9 +75,14 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
     }
     case 'decide-cause': {
       const name = assessment.knowledge?.causes.find((cause) => cause.id === next.causeId)?.name ?? '';
+      if (next.probability >= 0.75)
+        return say(
+          `Settle on: ${name.toLowerCase()}`,
+          `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`,
+        );
       return say(
-        `Settle on: ${name.toLowerCase()}`,
-        `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`,
+        `Mend first: ${name.toLowerCase()}`,
+        `${formatPercent(next.probability)} likely, and cheap to mend: no check saves more than it costs. If it does not help, say so, and the rest is weighed again.`,
       );
     }
     case 'choose-part':

@@ -11,7 +11,7 @@ async function backup(page: Page): Promise<Buffer> {
 }
 
 test('backup, wipe, restore: the same shop, and again the same bytes', async ({ shop: page }) => {
-  await openTicket(page, 'NR 1400 B');
+  await openTicket(page, 201);
   await enter(page, 'rang twice, no answer', /a note/);
   await page.getByRole('link', { name: 'Shop' }).click();
   const first = await backup(page);
@@ -39,7 +39,7 @@ test('backup, wipe, restore: the same shop, and again the same bytes', async ({ 
   const second = await backup(page);
   expect(second.equals(first)).toBe(true);
 
-  await openTicket(page, 'NR 1400 B');
+  await openTicket(page, 201);
   await page.getByText(/^History/).click();
   await expect(page.locator('details', { hasText: 'History' })).toContainText('rang twice, no answer');
 });

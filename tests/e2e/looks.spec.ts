@@ -17,7 +17,8 @@ for (const scheme of ['light', 'dark'] as const) {
       for (const view of VIEWS) {
         await page.goto(view);
         await expect(page.getByRole('heading', { level: 1 })).toBeVisible({ timeout: 30_000 });
-        if (size.width !== 1920) await expectNoSeriousAxe(page);
+        // Colours are the same at every width, the structure is the same in both schemes.
+        if (size.width === 1280 || (size.width === 390 && scheme === 'light')) await expectNoSeriousAxe(page);
         const wide = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
         expect(wide, `${view} at ${size.width} is not wider than the screen`).toBeLessThanOrEqual(0);
       }
@@ -27,7 +28,7 @@ for (const scheme of ['light', 'dark'] as const) {
 
 test('every station of a ticket passes axe, unfolded, in both schemes and on a phone', async ({ shop: page }) => {
   test.slow();
-  await openTicket(page, 'VB 61-407/2');
+  await openTicket(page, 207);
   for (const key of ['1', '2', '3', '4', '5', '6', '7']) {
     const station = page.locator('main section[id^="station-"]').nth(Number(key) - 1);
     const toggle = station.getByRole('button').first();
@@ -43,8 +44,30 @@ test('every station of a ticket passes axe, unfolded, in both schemes and on a p
   expect(wide).toBeLessThanOrEqual(0);
 });
 
+test('on a phone the next thing to do is always in sight, and the scale one touch away', async ({
+  browser,
+  baseURL,
+}) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  const page = await context.newPage();
+  await page.goto(baseURL ?? '/');
+  await page.getByRole('link', { name: /find the cause/i }).tap({ timeout: 60_000 });
+  const bar = page.getByRole('complementary', { name: 'The scale' });
+  await expect(bar).toBeInViewport({ timeout: 30_000 });
+  await expect(bar).toContainText('Mend first: drain filter or sump blocked');
+  await bar.getByRole('button', { name: /%/ }).tap();
+  await expect(bar).toContainText('sure that repair is cheaper');
+  await page.getByRole('button', { name: 'Settle on Drain filter or sump blocked' }).tap();
+  await expect(bar).toContainText('Make the offer');
+  await bar.getByRole('button', { name: /Do next/ }).tap();
+  await page.getByRole('button', { name: /Offer this to the customer/ }).tap();
+  await page.getByRole('button', { name: /^Yes, to/ }).tap();
+  await expect(bar).toContainText('Unplug, prove it dead');
+  await context.close();
+});
+
 test('what is to be pressed is 44 px high', async ({ shop: page }) => {
-  await openTicket(page, 'VB 61-407/2');
+  await openTicket(page, 207);
   await page.keyboard.press('2');
   await expect(page.getByRole('heading', { name: 'What does it do?' })).toBeVisible();
   const small = await page
@@ -89,7 +112,7 @@ test('the keys are listed, work everywhere, and Escape goes one step back', asyn
 
 test('no motion for a person who asked for none', async ({ shop: page }) => {
   await page.emulateMedia({ reducedMotion: 'reduce' });
-  await openTicket(page, 'VB 61-407/2');
+  await openTicket(page, 207);
   const moving = await page
     .locator('.moves')
     .evaluateAll((nodes) => nodes.filter((node) => getComputedStyle(node).transitionDuration !== '0s').length);

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, supplierFault, test } from './support';
+import { expect, openTicket, supplierFault, test } from './support';
 
 const underWay = (page: Page): Locator => page.getByRole('region', { name: 'Under way' });
 
@@ -79,10 +79,7 @@ test('a substitution and a back-order are shown, and the ticket learns the new d
   await supplierFault(page, 'back-order');
   await sendPlan(page);
   await expect(underWay(page).getByText('Not in stock: follows by itself.').first()).toBeVisible({ timeout: 30_000 });
-  await page
-    .getByRole('navigation', { name: 'Machines in the shop' })
-    .getByRole('link', { name: 'VB 61-407/2' })
-    .click();
+  await openTicket(page, 207);
   await expect(page.getByRole('region', { name: 'Order', exact: true })).toContainText('On the way', {
     timeout: 30_000,
   });

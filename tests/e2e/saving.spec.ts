@@ -4,7 +4,7 @@ test('two tabs stay in step, also while both write', async ({ shop: page, contex
   const other = await context.newPage();
   await other.goto('/');
   await expect(other.getByRole('heading', { level: 1 })).toContainText('12 machines', { timeout: 30_000 });
-  await openTicket(page, 'NR 1400 B');
+  await openTicket(page, 201);
   await other.goto(page.url());
   await expect(other.getByRole('heading', { level: 1 })).toContainText('NR 1400 B', { timeout: 30_000 });
   await Promise.all([enter(page, 'said in the first tab', /a note/), enter(other, 'said in the second tab', /a note/)]);
@@ -17,7 +17,7 @@ test('two tabs stay in step, also while both write', async ({ shop: page, contex
 });
 
 test('what was typed survives a killed tab, and becomes one entry', async ({ shop: page, context }) => {
-  await openTicket(page, 'NR 1400 B');
+  await openTicket(page, 201);
   const url = page.url();
   await page.keyboard.press('1');
   await page.getByLabel('Telephone').fill('0555 099 1');
@@ -35,7 +35,7 @@ test('what was typed survives a killed tab, and becomes one entry', async ({ sho
 });
 
 test('everything can be taken back, step by step, and what was taken back stays readable', async ({ shop: page }) => {
-  await openTicket(page, 'NR 1400 B');
+  await openTicket(page, 201);
   await enter(page, 'roars', /roars/i);
   const roars = page.getByRole('button', { name: /Roars, louder with speed/ });
   await expect(roars).toHaveAttribute('aria-pressed', 'true');

@@ -105,8 +105,10 @@ export async function supplierFault(page: Page, fault: string | null): Promise<v
     );
 }
 
-export const openTicket = async (page: Page, machine: string): Promise<void> => {
-  await page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link', { name: machine }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText(machine);
+/** Opens a ticket of the demo by its number, through the one input. */
+export async function openTicket(page: Page, number: number): Promise<void> {
+  await enter(page, `#${number}`, new RegExp(`ticket ${number}`));
+  await expect(page).toHaveURL(/\/ticket\//);
+  await expect(page.locator('main header')).toContainText(`ticket ${number}`);
   await expect(page.getByRole('region', { name: 'Do next' })).toBeVisible({ timeout: 30_000 });
-};
+}

@@ -9,7 +9,8 @@ import { repairOptions, type OptionContext } from './options';
 import type { CauseParts } from './pricing';
 import type { Settings } from './settings';
 
-const DRAWS = 120;
+/** How often the life data and prices are drawn within their uncertainty. */
+export const WORTH_DRAWS = 120;
 /** Standard deviations of the logarithms: how unsure the life data are. */
 const UNCERTAINTY = { scale: 0.25, shape: 0.1, cost: 0.15, replace: 0.08 };
 const OPTION_CAUSES = 8;
@@ -109,7 +110,7 @@ export function worthOf(
     mendsComponent: lives.find((row) => row.causeId === causeId)?.component ?? null,
     repairModel: settings.repairModel,
     uncertainty: UNCERTAINTY,
-    draws: DRAWS,
+    draws: WORTH_DRAWS,
     seed: 7,
     rules: settings.rules,
   });

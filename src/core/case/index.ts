@@ -12,3 +12,4 @@ export {
   type PricedCandidate,
 } from './pricing';
 export { defaultSettings, settingsSchema, type Settings } from './settings';
+export { WORTH_DRAWS } from './estimates';

@@ -26,7 +26,7 @@ export type SweepOptions = {
 
 export const FINE: SweepOptions = { stepYears: 0.05, hazardStep: 0.1, tolerance: 1e-8 };
 /** For draws: the spread of the draws is far larger than the error of this step (docs/methods.md). */
-export const COARSE: SweepOptions = { stepYears: 0.4, hazardStep: 0.3, tolerance: 1e-5 };
+export const COARSE: SweepOptions = { stepYears: 0.6, hazardStep: 0.5, tolerance: 1e-4 };
 
 type Grid = { ages: number[]; /** hazards[step][component] */ hazards: Float64Array[]; totals: number[] };
 

@@ -146,7 +146,7 @@ function Line({ line, order, at }: { line: PlacedLine; order: OrderState; at: Mo
         >
           <Field
             label={`Number on the parcel for ${line.partNumber}`}
-            className="w-56"
+            className="w-72"
             mono
             autoComplete="off"
             spellCheck={false}

@@ -65,7 +65,6 @@ export function BenchStation(props: StationProps) {
         }
         why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`}
       />
-      {sheet.cautions[0] && sheet.done === 0 ? <Caution>{sheet.cautions[0]}</Caution> : null}
       {curing ? (
         <Mark tone="doubt">
           Curing until {formatMoment(sheet.waitUntil ?? at.now, at.now, at.zone)}: nothing may load the joint before.

@@ -20,7 +20,10 @@ export function FindingsLine({ state, assessment }: StationProps) {
       <strong>{assessment.cause ? assessment.cause.name.toLowerCase() : 'no cause'}</strong>
       {assessment.cause ? (
         assessment.decided ? (
-          <Mark tone="sound"> settled</Mark>
+          <>
+            {' '}
+            <Mark tone="sound">settled</Mark>
+          </>
         ) : (
           `, ${formatPercent(assessment.causeProbability)}`
         )

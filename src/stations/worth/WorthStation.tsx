@@ -94,13 +94,11 @@ export function WorthStation(props: StationProps) {
               entry === option ? 'border-mark pl-4 shadow-[inset_5px_0_0_var(--mark)]' : 'border-line',
             )}
           >
-            <span className="flex justify-between gap-3 text-lg font-semibold">
-              {formatMoney(entry.gross)}
-              <span className="text-[15px] font-normal text-soft">
-                {entry.readyOn ? formatDate(entry.readyOn, at.today) : ''}
-              </span>
-            </span>
+            <span className="text-lg font-semibold">{formatMoney(entry.gross)}</span>
             <span className="text-[15px]">{entry.title}</span>
+            {entry.readyOn ? (
+              <span className="mt-auto pt-1 text-[15px] text-soft">ready {formatDate(entry.readyOn, at.today)}</span>
+            ) : null}
           </button>
         ))}
       </div>

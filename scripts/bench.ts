@@ -1,0 +1,15 @@
+/** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
+import { benchDiagnose } from './bench/diagnose';
+import { benchIdentify } from './bench/identify';
+import { benchOrders } from './bench/order';
+import { benchWorth } from './bench/worth';
+
+const all: Record<string, () => void | Promise<void>> = {
+  identify: benchIdentify,
+  diagnose: benchDiagnose,
+  worth: benchWorth,
+  order: benchOrders,
+};
+
+const wanted = process.argv.slice(2).filter((name) => name in all);
+for (const name of wanted.length ? wanted : Object.keys(all)) await all[name]?.();

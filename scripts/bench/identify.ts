@@ -1,0 +1,1 @@
+export function benchIdentify(): void {}
