@@ -44,10 +44,7 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
             spreadReplace={worth.spreadReplace}
             currency={settings.currency}
           />
-          <p className="text-xl leading-tight font-bold">
-            {worth.repair ? 'Repair' : 'Replace'}, by {formatRate(Math.abs(worth.savingPerYear), settings.currency)} a
-            year
-          </p>
+          <p className="text-xl leading-tight font-bold">{verdict(worth, settings.currency)}</p>
           <p className="text-sm text-soft">
             <Why
               label="How sure"
