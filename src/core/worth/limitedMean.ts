@@ -3,6 +3,8 @@ import { normalCdf } from '../units';
 /** Intervals of the table; with the exact slope at each node the cubic error stays below 1e-6 of the mean for variations from 0.05 to 3. */
 const INTERVALS = 2048;
 const SMALLEST_VARIATION = 1e-6;
+/** A limit so many times the mean is none. */
+const FAR = 1e9;
 
 type Table = { values: Float64Array; slopes: Float64Array };
 
@@ -51,6 +53,7 @@ export function limitedMean(variation: number): (mean: number, limit: number) =>
     if (limit <= 0) return limit;
     if (mean <= 0) return 0;
     const x = limit / mean;
+    if (!(x < FAR)) return mean;
     const at = (x / (1 + x)) * INTERVALS;
     const i = Math.min(INTERVALS - 1, Math.floor(at));
     const u = at - i;

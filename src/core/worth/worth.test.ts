@@ -162,6 +162,11 @@ describe('the repair limit', () => {
     expect(Math.abs(anew.mean - (leave - p.replace))).toBeLessThan(4 * anew.error + 0.01 * leave);
   });
 
+  it('stays finite for a cost next to nothing', () => {
+    const life = [component(0.85, 1.8, 5e-324, 1e-6), component(4, 0.3, 0, 0)];
+    expect(Number.isFinite(repairLimit(problem({ life, next: life }))(3))).toBe(true);
+  });
+
   it('stays finite for wild hazards', () => {
     fc.assert(
       fc.property(
