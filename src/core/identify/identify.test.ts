@@ -12,6 +12,11 @@ import {
   type InputContext,
   type InputSources,
 } from '.';
+import { MODES } from './channel';
+import { logLikelihood } from './likelihood';
+import { rereadsOf } from './rereads';
+import { codesOf, SYMBOL_COUNT } from './symbols';
+import { stretchesOf } from './windows';
 
 const models = demoCatalogue().models;
 const index = buildModelIndex(models);
@@ -41,7 +46,7 @@ describe('reading a plate', () => {
   });
 
   it('says none of these for what no catalogue lists', () => {
-    for (const text of ['', '???', 'WKX 9931-QQ/7', 'WASHING MACHINE 230V 50HZ'])
+    for (const text of ['', 'WKX 9931-QQ/7', 'WASHING MACHINE 230V 50HZ', '12345678901234567890'])
       expect(readPlate(index, text).unknown, text).toBeGreaterThan(0.9);
   });
 
@@ -192,5 +197,103 @@ describe('sorting an input', () => {
     );
     expect(sortInput(sources, '  ', context)).toEqual([]);
     expect(sortInput(sources, '---', context)).toEqual([]);
+  });
+});
+
+describe('the search behind it', () => {
+  const random = seededRandom(31);
+  const some = Array.from({ length: 40 }, () => models[Math.floor(random() * models.length)] ?? models[0]);
+
+  it('finds what weighing every number one by one finds', () => {
+    let tested = 0;
+    for (const model of some) {
+      if (!model) continue;
+      const plain = [...normaliseNumber(model.modelNumber)];
+      const at = Math.floor(random() * plain.length);
+      plain[at] = random() < 0.5 ? '?' : String(Math.floor(random() * 10));
+      const read = codesOf(plain.join(''));
+      const all = models
+        .map((entry) => ({
+          id: entry.id,
+          log: logLikelihood(codesOf(normaliseNumber(entry.modelNumber)), read) + Math.log(entry.popularity + 0.25),
+        }))
+        .sort((a, b) => b.log - a.log);
+      const found = readPlate(index, plain.join(''));
+      // Suffixes left off aside, the best of all must be the best found, whenever it is worth finding.
+      if (found.candidates[0]?.suffixMissing || found.unknown > 0.5) continue;
+      expect(found.candidates[0]?.modelId, plain.join('')).toBe(all[0]?.id);
+      tested += 1;
+    }
+    expect(tested).toBeGreaterThan(15);
+  });
+
+  it('has each number of both tries once, and every subtree’s best prior', () => {
+    for (const trie of [index.forward, index.backward]) {
+      const words = [...trie.word].filter((word) => word >= 0);
+      expect(new Set(words).size).toBe(words.length);
+      expect(words.length).toBe(index.wordAt.length - 1);
+      for (let node = 0; node < trie.size; node += 7) {
+        expect(trie.end[node]).toBeGreaterThan(node);
+        for (let inner = node; inner < (trie.end[node] ?? 0); inner += 1)
+          expect(trie.bestPrior[inner]).toBeLessThanOrEqual(trie.bestPrior[node] ?? -Infinity);
+      }
+    }
+  });
+
+  it('gives a channel whose rows are probabilities', () => {
+    for (const mode of MODES)
+      for (let truth = 0; truth < SYMBOL_COUNT; truth += 1) {
+        const row = mode.substitution.subarray(truth * (SYMBOL_COUNT + 1), (truth + 1) * (SYMBOL_COUNT + 1));
+        const total = row.reduce((sum, p) => sum + p, 0) + mode.drop + mode.swap;
+        expect(total).toBeCloseTo(1, 6);
+        for (const p of row) expect(p).toBeGreaterThanOrEqual(0);
+      }
+    expect(MODES.reduce((sum, mode) => sum + mode.share, 0)).toBeCloseTo(1, 9);
+  });
+
+  it('can be stored and sent as it is', () => {
+    const copy = structuredClone(index);
+    expect(readPlate(copy, 'VB 61-4O7/2')).toEqual(readPlate(index, 'VB 61-4O7/2'));
+  });
+});
+
+describe('where to look again', () => {
+  it('names the character that settles most, with what it decides', () => {
+    const rereads = rereadsOf([
+      { modelNumber: 'QM10-08 B', probability: 0.5 },
+      { modelNumber: 'QM10-0B B', probability: 0.3 },
+      { modelNumber: 'QM11-08 B', probability: 0.2 },
+    ]);
+    expect(rereads[0]).toMatchObject({ position: 6, character: 6, choices: ['8', 'B'] });
+    expect(rereads[1]).toMatchObject({ position: 3, character: 4, choices: ['0', '1'] });
+    expect(rereads[0]?.bits).toBeGreaterThan(rereads[1]?.bits ?? 0);
+  });
+  it('does not send to every place because one sibling is longer', () => {
+    const rereads = rereadsOf([
+      { modelNumber: 'QM100', probability: 0.6 },
+      { modelNumber: 'QM1001', probability: 0.4 },
+    ]);
+    expect(rereads.length).toBeLessThanOrEqual(1);
+  });
+  it('says nothing where nothing is in doubt', () => {
+    expect(rereadsOf([{ modelNumber: 'QM100', probability: 1 }])).toEqual([]);
+  });
+});
+
+describe('stretches of a text', () => {
+  it('always count the whole, and sum to at most one', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('VB', '61-407/2', 'Model', 'S/N', '230V', '\n', 'X9', '?', 'Made'), { maxLength: 14 }),
+        (words) => {
+          const stretches = stretchesOf(words.join(' '));
+          const total = stretches.reduce((sum, stretch) => sum + Math.exp(stretch.log), 0);
+          expect(total).toBeLessThanOrEqual(1 + 1e-9);
+          const whole = normaliseNumber(words.join(' '));
+          if (whole.length > 0 && whole.length <= 40)
+            expect(stretches.some((stretch) => stretch.text === whole)).toBe(true);
+        },
+      ),
+    );
   });
 });

@@ -1,1 +1,0 @@
-export function benchIdentify(): void {}

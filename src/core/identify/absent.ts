@@ -1,0 +1,248 @@
+import type { Trie } from './trie';
+import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
+import { MODES } from './channel';
+
+/**
+ * What an unlisted number would look like. Three kinds: a missing sibling (follows listed numbers for a while, then leaves them), another maker's number
+ * (letters, digits, letters, as numbers go), and junk. All seen through the same slips as listed ones.
+ */
+export type AbsentModel = {
+  /** Words below or at each node of the forward trie. */
+  readonly count: Int32Array;
+  /** ln-free probabilities P(next | two before) of the listed numbers, next = symbol or end; rows (37 · 37), columns 37. */
+  readonly trigram: Float32Array;
+  readonly words: number;
+  /** P(length) of listed numbers, 0 to 40. */
+  readonly lengths: Float32Array;
+};
+
+const END = SYMBOL_COUNT;
+const START = SYMBOL_COUNT;
+const BASE = SYMBOL_COUNT + 1;
+
+export function buildAbsentModel(words: readonly Uint8Array[], trie: Trie): AbsentModel {
+  const count = new Int32Array(trie.size);
+  const before = new Int32Array(trie.size + 1);
+  for (let node = 0; node < trie.size; node += 1)
+    before[node + 1] = (before[node] ?? 0) + ((trie.word[node] ?? -1) >= 0 ? 1 : 0);
+  for (let node = 0; node < trie.size; node += 1)
+    count[node] = (before[trie.end[node] ?? 0] ?? 0) - (before[node] ?? 0);
+  const trigram = new Float32Array(BASE * BASE * BASE);
+  const lengths = new Float32Array(41).fill(0.02);
+  for (const word of words) {
+    let a = START;
+    let b = START;
+    for (let i = 0; i <= word.length; i += 1) {
+      const next = i < word.length ? (word[i] ?? 0) : END;
+      const cell = (a * BASE + b) * BASE + next;
+      trigram[cell] = (trigram[cell] ?? 0) + 1;
+      a = b;
+      b = next;
+    }
+    lengths[Math.min(40, word.length)] = (lengths[Math.min(40, word.length)] ?? 0) + 1;
+  }
+  smooth(trigram);
+  const total = lengths.reduce((sum, value) => sum + value, 0);
+  lengths.forEach((value, at) => (lengths[at] = value / total));
+  return { count, trigram, words: words.length, lengths };
+}
+
+/** Each row to probabilities; what was never seen shares what a row of its size leaves open, its own class (letter or digit) first. */
+function smooth(trigram: Float32Array): void {
+  for (let row = 0; row < BASE * BASE; row += 1) {
+    const base = row * BASE;
+    let total = 0;
+    let digits = 0;
+    let kinds = 0;
+    for (let next = 0; next < BASE; next += 1) {
+      const seen = trigram[base + next] ?? 0;
+      total += seen;
+      if (isDigit(next)) digits += seen;
+      if (seen > 0) kinds += 1;
+    }
+    const open = (1 + 0.7 * kinds) / (1 + 0.7 * kinds + total);
+    const digitShare = (digits + 1) / (total + 2);
+    for (let next = 0; next < BASE; next += 1) {
+      const flat = next === END ? 0.08 : 0.92 * (isDigit(next) ? digitShare / 10 : (1 - digitShare) / 26);
+      trigram[base + next] = (1 - open) * (total > 0 ? (trigram[base + next] ?? 0) / total : 0) + open * flat;
+    }
+  }
+}
+
+/** Shares of the kinds: a listed number with one character another one, one that leaves the listed numbers further on, another maker's, junk. */
+const ONE_OFF = 0.62;
+const SIBLING = 0.28;
+const STRANGER = 0.07;
+const JUNK = 0.03;
+
+/** P(one character of a listed number is another one of its class): makers count their numbers up. */
+const SAME_CLASS = 0.95;
+
+/** Nodes looked at for one reading; many unreadable characters branch at each. */
+const MOST_STEPS = 6000;
+
+/** P(read symbol | true symbol) over the modes, where it is a slip that happens: these are followed for unlisted numbers, too. */
+const MISREAD = (() => {
+  const columns = SYMBOL_COUNT + 1;
+  const table = new Float32Array(SYMBOL_COUNT * columns);
+  for (const { share, substitution } of MODES)
+    for (let at = 0; at < table.length; at += 1) table[at] = (table[at] ?? 0) + share * (substitution[at] ?? 0);
+  return table.map((p) => (p < 8e-4 ? 0 : p));
+})();
+
+/**
+ * P(the reading | a listed number with exactly one character replaced, itself misread in at most one place); an unreadable character is any.
+ * O(length² · branches), bounded.
+ */
+function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
+  const m = read.length;
+  const unreadable = UNREADABLE;
+  const columns = SYMBOL_COUNT + 1;
+  const misreadOf = MISREAD;
+  let steps = 0;
+  const walk = (node: number, j: number, replaced: boolean, misread: boolean): number => {
+    if (j === m) return replaced && (trie.word[node] as number) >= 0 ? 1 : 0;
+    const code = read[j] as number;
+    if (replaced && misread && code !== unreadable) {
+      const child = childOf(trie, node, code);
+      return child < 0 ? 0 : walk(child, j + 1, true, true);
+    }
+    const until = node < 0 ? trie.size : (trie.end[node] as number);
+    let mass = 0;
+    for (let child = node + 1; child < until && steps < MOST_STEPS; child = trie.end[child] as number) {
+      steps += 1;
+      const symbol = trie.symbol[child] as number;
+      if (symbol === code || code === unreadable) {
+        mass += walk(child, j + 1, replaced, misread);
+        continue;
+      }
+      const slip = misread ? 0 : (misreadOf[symbol * columns + code] as number);
+      if (slip > 0) mass += slip * walk(child, j + 1, replaced, true);
+      if (!replaced) {
+        const same = isDigit(symbol) === isDigit(code);
+        const p = same ? SAME_CLASS / (isDigit(code) ? 9 : 25) : (1 - SAME_CLASS) / (isDigit(code) ? 10 : 26);
+        mass += p * walk(child, j + 1, true, misread);
+      }
+    }
+    return mass;
+  };
+  return m === 0 ? 0 : walk(-1, 0, false, false) / (model.words * m);
+}
+
+function childOf(trie: Trie, node: number, code: number): number {
+  const until = node < 0 ? trie.size : (trie.end[node] as number);
+  for (let child = node + 1; child < until; child = trie.end[child] as number)
+    if (trie.symbol[child] === code) return child;
+  return -1;
+}
+
+/** P(a new maker's number): class of each character follows that of the one before; the symbols of a class are alike. */
+function stranger(model: AbsentModel, read: Uint8Array): number {
+  let p = 1;
+  let digit: boolean | null = null;
+  for (const code of read) {
+    if (code === UNREADABLE) continue;
+    const now = isDigit(code);
+    const stays = digit === null ? (now ? 0.35 : 0.65) : now === digit ? 0.72 : 0.28;
+    p *= (stays * 1) / (now ? 10 : 26);
+    digit = now;
+  }
+  return p * lengthShare(model, read.length);
+}
+
+const lengthShare = (model: AbsentModel, length: number): number =>
+  0.7 * (model.lengths[Math.min(40, length)] ?? 0) + 0.3 * (length >= 4 && length <= 16 ? 1 / 13 : 0.002);
+
+const junk = (read: Uint8Array): number =>
+  read.reduce((p, code) => (code === UNREADABLE ? p : p / SYMBOL_COUNT), read.length <= 24 ? 1 / 24 : 1 / 400);
+
+/** Nodes that the walk may stand on at once when characters cannot be read. */
+const MOST_NODES = 24;
+
+/**
+ * P(a number that follows the listed ones for a while and then leaves them). At each node the chance of leaving is the share of its words that are
+ * alone on their branch: leave one listed word out, and that is where it would leave (PPM's method X). O(length · branches).
+ */
+function sibling(model: AbsentModel, trie: Trie, read: Uint8Array): number {
+  const { count, trigram } = model;
+  const m = read.length;
+  // off[b]: ways to stand off the trie; the trigram of the two characters before tells what follows.
+  let off = 0;
+  let on: { node: number; p: number }[] = [{ node: -1, p: 1 }];
+  for (let j = 0; j <= m; j += 1) {
+    const code = j < m ? (read[j] ?? 0) : END;
+    const a = j > 1 ? (read[j - 2] ?? 0) : START;
+    const b = j > 0 ? (read[j - 1] ?? 0) : START;
+    const known = a !== UNREADABLE && b !== UNREADABLE;
+    const follow =
+      code === UNREADABLE
+        ? 0.92
+        : known || j < 2
+          ? (trigram[((j > 1 ? a : START) * BASE + b) * BASE + code] ?? 0)
+          : code === END
+            ? 0.08
+            : 0.92 / SYMBOL_COUNT;
+    const nextOn: { node: number; p: number }[] = [];
+    let left = 0;
+    for (const { node, p } of on) {
+      const from = node < 0 ? 0 : node + 1;
+      const until = node < 0 ? trie.size : (trie.end[node] ?? 0);
+      const here = node < 0 ? model.words : (count[node] ?? 1);
+      const ends = node >= 0 && (trie.word[node] ?? -1) >= 0;
+      let alone = ends ? 1 : 0;
+      let taken = 0;
+      let digits = 0;
+      let children = 0;
+      let match = -1;
+      for (let child = from; child < until; child = trie.end[child] ?? until) {
+        const size = count[child] ?? 0;
+        if (size === 1) alone += 1;
+        const symbol = trie.symbol[child] ?? 0;
+        children += 1;
+        if (isDigit(symbol)) digits += 1;
+        if (symbol === code) match = child;
+        if (isDigit(symbol) === isDigit(code)) taken += 1;
+        if (code === UNREADABLE && nextOn.length < MOST_NODES) nextOn.push({ node: child, p: (p * size) / here });
+      }
+      const escape = Math.min(0.9, (alone + 0.3) / (here + 0.6));
+      if (match >= 0) nextOn.push({ node: match, p: (p * (1 - escape) * (count[match] ?? 0)) / here });
+      // A character that no listed number has here; mostly of the class that stands here.
+      if (match < 0 && code !== END && code !== UNREADABLE) {
+        const digitShare = (digits + 0.5) / (children + 1);
+        const same = isDigit(code) ? digitShare / Math.max(1, 10 - taken) : (1 - digitShare) / Math.max(1, 26 - taken);
+        left += p * escape * 0.92 * same;
+      }
+      if (code === END && !ends) left += p * escape * 0.15;
+      if (code === UNREADABLE) left += p * escape * 0.5;
+    }
+    off = off * follow + left;
+    on = nextOn.length > MOST_NODES ? nextOn.sort((x, y) => y.p - x.p).slice(0, MOST_NODES) : nextOn;
+    if (off === 0 && on.length === 0) return 0;
+  }
+  return off;
+}
+
+/** P(a symbol is read as it is), and P(?), over the modes. */
+const CLEAN = MODES.map((mode) => ({
+  share: mode.share,
+  wrong: 1 - (mode.substitution[0] ?? 1),
+  unreadable: mode.substitution[UNREADABLE] ?? 0,
+}));
+
+/**
+ * ln P(read | a number that is not in the catalogue). Slips in an unlisted number are taken as clean but for `?`: a misread unlisted number looks like
+ * another unlisted one.
+ */
+export function logAbsent(model: AbsentModel, trie: Trie, read: Uint8Array): number {
+  const marks = read.reduce((sum, code) => sum + (code === UNREADABLE ? 1 : 0), 0);
+  const seen = CLEAN.reduce(
+    (sum, { share, unreadable }) => sum + share * unreadable ** marks * (1 - unreadable) ** (read.length - marks),
+    0,
+  );
+  const p =
+    ONE_OFF * oneOff(model, trie, read) +
+    SIBLING * sibling(model, trie, read) +
+    STRANGER * stranger(model, read) +
+    JUNK * junk(read);
+  return Math.log(Math.max(p, 1e-300)) + Math.log(Math.max(seen, 1e-300));
+}

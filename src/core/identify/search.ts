@@ -1,0 +1,254 @@
+import { MERGE, MOST_TORN, searchCosts } from './channel';
+import { MAX_LENGTH, UNREADABLE } from './symbols';
+import type { Trie } from './trie';
+
+/** Cells beside the live ones that a later row may look at. */
+const MARGIN = 4;
+const WIDTH = MAX_LENGTH + 2 * MARGIN + 2;
+const DEPTHS = MAX_LENGTH + MARGIN;
+const rows = new Float32Array(DEPTHS * WIDTH);
+/** First and last live cell of each row; low > high when none lives. */
+const low = new Int16Array(DEPTHS);
+const high = new Int16Array(DEPTHS);
+const path = new Int16Array(DEPTHS);
+/** Cost of a character too many, by its place in the reading. */
+const added = new Float32Array(MAX_LENGTH + MARGIN);
+
+const UNREADABLE_ADDED = 2;
+
+/**
+ * Which symbols may follow a row: bit s of the first word for codes below 18, of the second for the others. Most children of a node cannot continue
+ * any live cell; one look at a bit saves their row.
+ */
+const allowLow = new Int32Array(DEPTHS);
+const allowHigh = new Int32Array(DEPTHS);
+const ALL = -1;
+const SPLIT = 18;
+/** Steps of half a nat: affordable[(j · STEPS + step) · 2]: symbols that read as character j for at most (step + 1) / 2. */
+const STEPS = 48;
+const affordable = new Int32Array(MAX_LENGTH * STEPS * 2);
+
+function prepareAffordable(read: Uint8Array): void {
+  const { substitution, columns } = searchCosts;
+  for (let j = 0; j < read.length; j += 1) {
+    const base = j * STEPS * 2;
+    affordable.fill(0, base, base + STEPS * 2);
+    for (let code = 0; code < columns - 1; code += 1) {
+      const step = Math.max(0, Math.ceil((substitution[code * columns + (read[j] as number)] as number) * 2) - 1);
+      if (step >= STEPS) continue;
+      const at = base + step * 2 + (code < SPLIT ? 0 : 1);
+      affordable[at] = (affordable[at] as number) | (1 << (code < SPLIT ? code : code - SPLIT));
+    }
+    for (let step = 1; step < STEPS; step += 1)
+      for (let word = 0; word < 2; word += 1) {
+        const at = base + step * 2 + word;
+        affordable[at] = (affordable[at] as number) | (affordable[at - 2] as number);
+      }
+  }
+}
+
+export type Bounds = {
+  /** Greatest channel cost (nats). */
+  total: number;
+  /** Greatest channel cost of the first `half` characters of the reading. */
+  half: number;
+  halfCost: number;
+  /** Greatest channel cost − ln prior. */
+  joint: number;
+};
+
+/**
+ * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds. One pass over the preorder, one row of the
+ * alignment per node, of which only the live cells (those inside the bounds) are computed; subtrees without a live cell are jumped over.
+ * Returns the number of rows.
+ */
+export function searchTrie(
+  trie: Trie,
+  read: Uint8Array,
+  bounds: Bounds,
+  reversed: boolean,
+  found: (word: number, cost: number) => void,
+): number {
+  const { symbol, depth, end, word, bestPrior, size } = trie;
+  const { substitution, columns, drop, add, swap, torn, tornOn, merge } = searchCosts;
+  const { total, half, halfCost, joint } = bounds;
+  const m = read.length;
+  const first = MERGE.from[reversed ? 1 : 0];
+  const second = MERGE.from[reversed ? 0 : 1];
+  const into = MERGE.to;
+  const longest = MAX_LENGTH;
+  // What is torn off the near end is found in the trie of the other direction.
+  const mostTorn = MOST_TORN;
+  const cheapestJump = Math.min(swap, merge);
+  const origin = MARGIN;
+  rows.fill(Infinity, 0, WIDTH);
+  rows[origin] = 0;
+  low[0] = 0;
+  high[0] = 0;
+  for (let j = 1; j <= m; j += 1) {
+    added[j] = read[j - 1] === UNREADABLE ? UNREADABLE_ADDED : add;
+    const cost = (rows[origin + j - 1] ?? 0) + (added[j] ?? 0);
+    if (cost > (j <= half ? halfCost : total)) break;
+    rows[origin + j] = cost;
+    high[0] = j;
+  }
+  prepareAffordable(read);
+  allowAfter(0, read, total, half, halfCost, false);
+  let visited = 0;
+  let node = 0;
+  while (node < size) {
+    const d = depth[node] as number;
+    if (d >= longest || d > m + mostTorn + 1) {
+      node = end[node] as number;
+      continue;
+    }
+    const truth = symbol[node] as number;
+    const bits = (truth < SPLIT ? allowLow[d - 1] : allowHigh[d - 1]) as number;
+    if ((bits & (1 << (truth < SPLIT ? truth : truth - SPLIT))) === 0) {
+      node = end[node] as number;
+      continue;
+    }
+    visited += 1;
+    path[d] = truth;
+    const before = d > 1 ? (path[d - 1] as number) : -1;
+    const base = d * WIDTH + origin;
+    const above = base - WIDTH;
+    const twoAbove = above - WIDTH;
+    const row = truth * columns;
+    const limit = Math.min(total, joint + (bestPrior[node] as number));
+    const from = d > 1 ? Math.min(low[d - 1] as number, low[d - 2] as number) : 0;
+    const wide = d > 1 ? Math.max((high[d - 1] as number) + 2, (high[d - 2] as number) + 2) : (high[0] as number) + 2;
+    const until = wide < m ? wide : m;
+    let lowest = m + 1;
+    let highest = -1;
+    let smallest = Infinity;
+    let cell = Infinity;
+    for (let k = 1; k <= MARGIN; k += 1) rows[base + from - k] = Infinity;
+    let j = from;
+    for (; j <= m; j += 1) {
+      if (j > until && cell === Infinity) break;
+      let best = (rows[above + j] as number) + drop;
+      if (j > 0) {
+        const seen = read[j - 1] as number;
+        const replaced = (rows[above + j - 1] as number) + (substitution[row + seen] as number);
+        if (replaced < best) best = replaced;
+        const more = cell + (added[j] as number);
+        if (more < best) best = more;
+        if (d > 1 && j > 1 && seen === before && read[j - 2] === truth && truth !== before) {
+          const swapped = (rows[twoAbove + j - 2] as number) + swap;
+          if (swapped < best) best = swapped;
+        }
+        if (j > 1 && truth === into && read[j - 2] === first && seen === second) {
+          const split = (rows[above + j - 2] as number) + merge;
+          if (split < best) best = split;
+        }
+        if (d > 1 && seen === into && before === first && truth === second) {
+          const merged = (rows[twoAbove + j - 1] as number) + merge;
+          if (merged < best) best = merged;
+        }
+      }
+      if (best > limit || (j <= half && best > halfCost)) best = Infinity;
+      else {
+        if (j < lowest) lowest = j;
+        highest = j;
+        if (best < smallest) smallest = best;
+      }
+      rows[base + j] = best;
+      cell = best;
+    }
+    for (let k = 0; k < MARGIN; k += 1) rows[base + j + k] = Infinity;
+    low[d] = lowest;
+    high[d] = highest;
+    const atEnd = highest === m ? (rows[base + m] as number) : Infinity;
+    let rest = Infinity;
+    let canTear = false;
+    for (let lost = 1; lost <= mostTorn && lost <= d; lost += 1) {
+      if (high[d - lost] !== m) continue;
+      const cost = (rows[base - lost * WIDTH + m] as number) + torn + (lost - 1) * tornOn;
+      if (cost < rest) rest = cost;
+      if (lost < mostTorn && cost <= limit) canTear = true;
+    }
+    const at = word[node] as number;
+    if (at >= 0) {
+      const cost = atEnd < rest ? atEnd : rest;
+      if (cost <= limit) found(at, cost);
+    }
+    // A swap and a merge reach back two rows.
+    if (smallest > limit && !canTear && !reaches(d, above, cheapestJump, limit)) node = end[node] as number;
+    else {
+      allowAfter(d, read, limit, half, halfCost, canTear);
+      node += 1;
+    }
+  }
+  return visited;
+}
+
+let bitsLow = 0;
+let bitsHigh = 0;
+
+/** Adds one symbol; an unreadable one lets any through. */
+function allow(code: number): void {
+  if (code < SPLIT) bitsLow |= 1 << code;
+  else if (code < 2 * SPLIT) bitsHigh |= 1 << (code - SPLIT);
+  else {
+    bitsLow = ALL;
+    bitsHigh = ALL;
+  }
+}
+
+/** Notes which symbols may stand at depth d + 1. `open`: any may (something is being torn off). */
+function allowAfter(d: number, read: Uint8Array, limit: number, half: number, halfCost: number, open: boolean): void {
+  allowLow[d] = ALL;
+  allowHigh[d] = ALL;
+  if (open) return;
+  const { drop, swap, merge } = searchCosts;
+  const m = read.length;
+  const [one, two] = MERGE.from;
+  const into = MERGE.to;
+  bitsLow = 0;
+  bitsHigh = 0;
+  const base = d * WIDTH + MARGIN;
+  const last = high[d] as number;
+  for (let j = low[d] as number; j <= last; j += 1) {
+    const cell = rows[base + j] as number;
+    if (cell === Infinity) continue;
+    const here = j <= half && halfCost < limit ? halfCost : limit;
+    if (cell + drop <= here) return;
+    if (j < m) {
+      const there = j < half && halfCost < limit ? halfCost : limit;
+      const left = Math.floor((there - cell) * 2);
+      if (left >= 0) {
+        const at = (j * STEPS + (left < STEPS ? left : STEPS - 1)) * 2;
+        bitsLow |= affordable[at] as number;
+        bitsHigh |= affordable[at + 1] as number;
+      }
+      if (cell + swap <= limit && j + 1 < m) allow(read[j + 1] as number);
+      if (cell + merge <= limit) {
+        allow(one);
+        allow(two);
+        allow(into);
+      }
+    }
+  }
+  // A jump that began in the row before ends at the next symbol.
+  if (d > 0) {
+    const above = base - WIDTH;
+    for (let j = low[d - 1] as number; j <= (high[d - 1] as number); j += 1) {
+      const cell = rows[above + j] as number;
+      if (cell + swap <= limit && j < m) allow(read[j] as number);
+      if (cell + merge <= limit) {
+        allow(one);
+        allow(two);
+      }
+    }
+  }
+  allowLow[d] = bitsLow;
+  allowHigh[d] = bitsHigh;
+}
+
+/** Whether a jump over this row from the one above can still be inside the bounds. */
+function reaches(d: number, above: number, jump: number, limit: number): boolean {
+  const last = high[d - 1] as number;
+  for (let j = low[d - 1] as number; j <= last; j += 1) if ((rows[above + j] as number) + jump <= limit) return true;
+  return false;
+}

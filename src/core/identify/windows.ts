@@ -1,0 +1,58 @@
+import { normaliseNumber } from './normal';
+import { MAX_LENGTH } from './symbols';
+
+/** A stretch of the input that may be the number, with ln of its prior. */
+export type Stretch = { text: string; log: number };
+
+const LABEL = /^(mod(el(l)?)?|type?|typ|m\/n|ref|art)\b[.:\s]*(no|nr|n°)?[.:\s]*/i;
+const OTHER_LABEL = /^(s\/?n|ser(ial)?|volt|hz|watt|max|ip|made|prod(uct)?|pnc|date|kg|mpa|bar|fuse)\b/i;
+const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|min|mm|x|~|-)+\d*(v|hz|w)?$/i;
+const MOST_WORDS = 4;
+const MOST_STRETCHES = 40;
+const MOST_TEXT = 4000;
+/** P(a text that was entered is the number and nothing else), when it looks like several things. */
+const WHOLE = 0.25;
+
+/**
+ * Stretches of a text that could be the model number. The whole text always counts; in a text of several words or lines so do up to four words that
+ * stand together, more so after a label like "Model". Priors sum to at most one. O(words).
+ */
+export function stretchesOf(input: string): Stretch[] {
+  const text = input.slice(0, MOST_TEXT);
+  const whole = normaliseNumber(text);
+  const lines = text
+    .split(/[\n;|\t]+/)
+    .map((line) => line.trim())
+    .filter(Boolean);
+  const tokens = text.split(/\s+/).filter(Boolean);
+  if (tokens.length < 2 && lines.length < 2)
+    return whole.length > 0 && whole.length <= MAX_LENGTH ? [{ text: whole, log: 0 }] : [];
+  const weights = new Map<string, number>();
+  for (const line of lines) {
+    const labelled = LABEL.test(line);
+    const rest = line.replace(LABEL, '');
+    const words = rest.split(/[\s,]+/).filter(Boolean);
+    const line1 = OTHER_LABEL.test(line) ? 0.1 : labelled ? 8 : 1;
+    for (let from = 0; from < words.length; from += 1)
+      for (let to = from + 1; to <= Math.min(words.length, from + MOST_WORDS); to += 1) {
+        const stretch = words.slice(from, to);
+        const normal = normaliseNumber(stretch.join(''));
+        if (normal.length < 4 || normal.length > MAX_LENGTH || !/[\d?]/.test(normal)) continue;
+        const units = stretch.filter((word) => UNIT.test(word)).length;
+        // "230V 50Hz" is no number.
+        if (units === stretch.length) continue;
+        const single = to === from + 1 ? 1 : 0.35 / (to - from);
+        const begins = from === 0 && labelled ? 2 : 1;
+        const weight = line1 * single * begins * 0.15 ** units;
+        weights.set(normal, Math.max(weights.get(normal) ?? 0, weight));
+      }
+  }
+  const total = [...weights.values()].reduce((sum, weight) => sum + weight, 0);
+  const stretches = [...weights].map(([stretch, weight]) => ({
+    text: stretch,
+    log: Math.log(((1 - WHOLE) * weight) / total),
+  }));
+  stretches.sort((a, b) => b.log - a.log);
+  const kept = stretches.slice(0, MOST_STRETCHES).filter((stretch) => stretch.text !== whole);
+  return whole.length > 0 && whole.length <= MAX_LENGTH ? [{ text: whole, log: Math.log(WHOLE) }, ...kept] : kept;
+}
