@@ -16,6 +16,9 @@ export {
 } from './format';
 export {
   crossProblemWords,
+  dimensionWords,
+  FIT_WORDS,
+  RELATION_WORDS,
   fitReasonWords,
   lineStatusWords,
   problemWords,

@@ -1,5 +1,5 @@
 import type { Problem } from '@/core/catalogue';
-import type { FitReason, FitRoute, CrossReferenceProblem } from '@/core/fit';
+import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
 import type { InputReading, SerialProblem } from '@/core/identify';
 import type { ReadingVerdict } from '@/core/measure';
 import type { PlacedLine } from '@/core/order';
@@ -157,3 +157,42 @@ export const problemWords = (problem: Problem): string =>
   ]
     .filter(Boolean)
     .join(' · ');
+
+export const FIT_WORDS: Record<FitVerdict['verdict'], string> = {
+  'drops-in': 'drops in',
+  'fits-with-work': 'fits with this work',
+  'does-not-fit': 'does not fit',
+  'measure-first': 'measure this first',
+};
+
+/** Why one dimension or rating is as it is judged. */
+export function dimensionWords(dimension: DimensionVerdict): string {
+  const { old, candidate, unit, work } = dimension;
+  const sizes = `${old ?? '?'} → ${candidate ?? '?'} ${unit}`;
+  switch (dimension.reason) {
+    case 'within-tolerance':
+      return 'within tolerance';
+    case 'same':
+      return 'the same';
+    case 'workaround':
+      return `${sizes}: ${work?.what.toLowerCase() ?? ''}, ${work?.minutes ?? 0} min${work?.leaves ? `; leaves ${work.leaves.toLowerCase()}` : ''}`;
+    case 'out-of-tolerance':
+      return `${sizes}: out of tolerance`;
+    case 'rating-breached':
+      return `${sizes}: the rating does not hold. There is no way round a rating`;
+    case 'different':
+      return `${sizes}: different`;
+    case 'old-not-measured':
+      return 'measure the old part';
+    case 'candidate-not-listed':
+      return 'not listed for this number: ask the supplier';
+  }
+}
+
+export const RELATION_WORDS = {
+  'superseded-by': 'is now',
+  interchangeable: 'same as',
+  sister: 'sister number',
+  generic: 'generic',
+  contains: 'contains',
+} as const;

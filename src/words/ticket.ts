@@ -154,6 +154,10 @@ export function eventWords(data: TicketEventData): string {
       return `Checked: ${data.text}`;
     case 'reading-noted':
       return `Measured ${data.label}: ${data.value === null ? 'open' : `${data.value} ${data.unit}`}, ${data.verdict}`;
+    case 'part-measured':
+      return data.value === ''
+        ? `Not measured after all: ${data.label}`
+        : `Measured on the old part: ${data.label} ${data.value}`;
     case 'cause-decided':
       return `Cause: ${data.name}`;
     case 'fix-failed':

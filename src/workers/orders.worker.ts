@@ -48,9 +48,9 @@ const api = {
         part.buy.map((bought) => ({
           id: part.requirementId,
           quantity: bought.quantity,
-          alternatives: [bought, ...part.alternatives].map(({ partId }) => ({
+          alternatives: [bought, ...part.alternatives].map(({ partId, adaptation }) => ({
             partId,
-            adaptation: zeroMoney(settings.currency),
+            adaptation: adaptation ?? zeroMoney(settings.currency),
           })),
         })),
       ),

@@ -10,6 +10,7 @@ import {
   type PlateReading,
 } from '@/core/identify';
 import type { Model, Part } from '@/core/catalogue';
+import { crossReference, type CrossReference } from '@/core/fit';
 import { activeEdition, database, EditionReader, type SorterDatabase } from '@/store';
 
 type Loaded = {
@@ -90,6 +91,16 @@ const api = {
       text,
       context,
     );
+  },
+
+  /** A number with everything it is connected with, and how many offers each has. */
+  async reference(partId: string): Promise<{ reference: CrossReference; offers: Record<string, number> } | null> {
+    const edition = await activeEdition(database());
+    if (!edition) return null;
+    const near = await new EditionReader(database(), edition).partsWith([partId]);
+    const offers: Record<string, number> = {};
+    for (const offer of near.offers) if (offer.stock > 0) offers[offer.partId] = (offers[offer.partId] ?? 0) + 1;
+    return { reference: crossReference(near, partId), offers };
   },
 
   async model(modelId: string): Promise<Model | null> {

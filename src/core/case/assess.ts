@@ -43,7 +43,7 @@ export function assess(
   const evidence = evidenceOf(state);
   const ranking = rankCauses(knowledge, evidence, causeWeights);
   const age = ageOf(catalogue, state, model, today);
-  const question = { models: modelsOf(state), serial: state.serial, today };
+  const question = { models: modelsOf(state), serial: state.serial, today, measured: state.measured };
   const cache = new Map<string, CauseParts>();
   const parts = (cause: Cause): CauseParts => {
     const known = cache.get(cause.id) ?? partsOfCause(catalogue, question, cause, settings);
@@ -111,6 +111,7 @@ export function assess(
     causeProbability,
     decided: state.cause !== null,
     parts: cause ? parts(cause) : null,
+    doubtMatters: doubtMatters(state, cause ? parts(cause) : null),
   };
   const body = {
     ...known,
@@ -129,6 +130,7 @@ export function assess(
     ...body,
     ...stage,
     roles: catalogue.roles,
+    ...comparables(catalogue, cause ? parts(cause) : null),
     partNumbers,
     readyOn: readyOn(state, body.options, sheet, today, settings.zone),
   };
@@ -149,6 +151,9 @@ const nothingKnown = (waiting: Waiting): Omit<Assessment, 'doNext' | 'station'> 
   causeProbability: 0,
   decided: false,
   parts: null,
+  doubtMatters: null,
+  roleProperties: [],
+  partProperties: {},
   options: [],
   quote: null,
   quoteRange: null,
@@ -181,3 +186,32 @@ const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
       entry.cause.roleId &&
       entry.cause.operations.length,
   )?.cause ?? null;
+
+/** Share of the probable models that must take the same number before a doubtful plate does not matter for this job. */
+const SAME_ENOUGH = 0.98;
+
+/** Whether it matters for this job which of the models it is; null where the plate is settled. */
+function doubtMatters(state: TicketState, parts: CauseParts | null): boolean | null {
+  if (!state.plate || state.plate.confirmed || state.plate.others.length === 0) return null;
+  if (!parts) return true;
+  if (!parts.main) return false;
+  const known = modelsOf(state).reduce((sum, model) => sum + model.probability, 0);
+  return (parts.main.candidates[0]?.probability ?? 0) < SAME_ENOUGH * known;
+}
+
+/** What is needed to compare old and new at the bench: the properties that matter for the part's role, and those of the numbers offered. */
+function comparables(
+  catalogue: Catalogue,
+  parts: CauseParts | null,
+): Pick<Assessment, 'roleProperties' | 'partProperties'> {
+  const main = parts?.main;
+  if (!main) return { roleProperties: [], partProperties: {} };
+  const ids = new Set(main.candidates.flatMap((candidate) => [candidate.listedPartId, candidate.part.id]));
+  const partProperties: Record<string, Record<string, string>> = {};
+  for (const { partId, property, value } of catalogue.part_properties)
+    if (ids.has(partId)) (partProperties[partId] ??= {})[property] = value;
+  return {
+    roleProperties: catalogue.role_properties.filter((property) => property.roleId === main.roleId),
+    partProperties,
+  };
+}

@@ -1,4 +1,4 @@
-import type { Cause, Knowledge, Model, Platform, Proof, Role } from '../catalogue';
+import type { Cause, Knowledge, Model, Platform, Proof, Role, RoleProperty } from '../catalogue';
 import type { WorkSheet } from '../bench';
 import type { CauseRanking, NextStep } from '../diagnose';
 import type { SerialReading } from '../identify';
@@ -59,6 +59,10 @@ export type Assessment = {
   causeProbability: number;
   decided: boolean;
   parts: CauseParts | null;
+  /** For a plate in doubt: whether the probable models need different numbers for this job. null when the plate is settled. */
+  doubtMatters: boolean | null;
+  roleProperties: readonly RoleProperty[];
+  partProperties: Readonly<Record<string, Readonly<Record<string, string>>>>;
   options: RepairOption[];
   quote: Quote | null;
   /** 10–90 % range of what it may cost while the cause is open; major units, tax included. */

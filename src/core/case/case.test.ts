@@ -185,3 +185,88 @@ describe('offers and settings', () => {
     expect(settingsSchema.safeParse(defaultSettings()).success).toBe(true);
   });
 });
+
+describe('old and new in the hand', () => {
+  const events = eventsOf(203);
+  const role = (state: TicketState) => assessed(state).parts?.main?.roleId ?? '';
+  const measure = (property: string, value: string): TicketEventData => ({
+    type: 'part-measured',
+    roleId: role(applyEvents(events)),
+    property,
+    label: property,
+    value,
+  });
+
+  it('compares every number that is not the maker’s own word, and charges the work that it needs', () => {
+    let generics = 0;
+    for (const [, stream] of [...tickets].filter(([number]) => number > 200))
+      for (const candidate of assessed(applyEvents(stream)).parts?.main?.candidates ?? []) {
+        if (candidate.route === 'generic' && candidate.comparison) generics += 1;
+        const minutes = candidate.comparison?.workMinutes ?? 0;
+        expect(candidate.adaptation.amountMinor).toBe(Math.round((settings.labourPerHour.amountMinor * minutes) / 60));
+      }
+    expect(generics).toBeGreaterThan(0);
+  });
+
+  it('puts what does not fit by the caliper behind what does, and never offers it as an alternative', () => {
+    const state = applyEvents(add(events, measure('shaftMm', '31')));
+    const result = assessed(state);
+    const candidates = result.parts?.main?.candidates ?? [];
+    expect(candidates.some((candidate) => candidate.comparison?.verdict === 'does-not-fit')).toBe(true);
+    const chosen = partsChosen(defined(result.options[0], 'an option'), 'bearings');
+    const bad = new Set(
+      candidates
+        .filter((candidate) => candidate.comparison?.verdict === 'does-not-fit')
+        .map((candidate) => candidate.part.id),
+    );
+    const main = chosen.parts.find((part) => !part.companion);
+    for (const alternative of main?.alternatives ?? []) expect(bad.has(alternative.partId)).toBe(false);
+  });
+
+  it('takes a measurement back when it is emptied', () => {
+    const state = applyEvents(add(events, measure('shaftMm', '31'), measure('shaftMm', '')));
+    expect(state.measured[role(state)]).toEqual({});
+    expect(assessed(state).parts).toEqual(assessed(applyEvents(events)).parts);
+  });
+
+  it('says when a doubtful plate does not matter for this job', () => {
+    const doubt = (
+      others: TicketState['plate'] extends infer P ? (P extends { others: infer O } ? O : never) : never,
+    ) => {
+      const state = applyEvents(events);
+      const plate = defined(state.plate, 'a plate');
+      const share = 0.9 / (others.length + 1);
+      return assessed({
+        ...state,
+        plate: {
+          ...plate,
+          confirmed: false,
+          probability: share,
+          others: others.map((other) => ({ ...other, probability: share })),
+        },
+      }).doubtMatters;
+    };
+    const sister = defined(
+      catalogue.models.find(
+        (model) =>
+          model.platformId === 'fj-a2' &&
+          model.id !== applyEvents(events).plate?.modelId &&
+          model.producedFrom < '2014' &&
+          (model.producedTo ?? '') > '2016',
+      ),
+      'a sister',
+    );
+    const stranger = defined(
+      catalogue.models.find((model) => model.platformId === 'qu-m3'),
+      'a stranger',
+    );
+    const as = (model: { id: string; modelNumber: string }) => ({
+      modelId: model.id,
+      modelNumber: model.modelNumber,
+      probability: 0,
+    });
+    expect(doubt([as(stranger)])).toBe(true);
+    expect(doubt([as(sister)])).toBe(false);
+    expect(assessed(applyEvents(events)).doubtMatters).toBeNull();
+  });
+});

@@ -54,10 +54,11 @@ const alternativesTo = (answer: PricedAnswer, candidate: PricedCandidate): Bough
         other.parts.length === 1 &&
         other.route !== 'kit' &&
         other.position === candidate.position &&
-        other.probability >= SURE_ENOUGH,
+        other.probability >= SURE_ENOUGH &&
+        other.comparison?.verdict !== 'does-not-fit',
     )
     .slice(0, MAX_ALTERNATIVES)
-    .flatMap(boughtOf);
+    .flatMap((other) => boughtOf(other).map((bought) => ({ ...bought, adaptation: other.adaptation })));
 
 /** The decided number of the cause's own role (a split: its numbers, joined by +); null while nothing is decided for this cause. */
 export function chosenKey(state: TicketState, cause: Pick<Cause, 'id' | 'roleId'> | null): string | null {

@@ -65,7 +65,9 @@ function option(
     { timeFactor: context.timeFactor, done: context.done },
   );
   const parts = picks.flatMap(({ candidate, companion }) => lineOf(candidate, companion, settings));
-  const labour = labourLine(plan.expectedMinutes, settings.labourPerHour);
+  const adapting = picks.reduce((sum, { candidate }) => sum + (candidate.comparison?.workMinutes ?? 0), 0);
+  const handsOnMinutes = plan.expectedMinutes + adapting;
+  const labour = labourLine(handsOnMinutes, settings.labourPerHour);
   const reserve = reserveOf(sumMoney([labour.unit], settings.currency), settings.reserveShare);
   const lines = [
     ...parts,
@@ -89,7 +91,7 @@ function option(
     id,
     title,
     lines,
-    handsOnMinutes: plan.expectedMinutes,
+    handsOnMinutes,
     readyOn: addDays(today, days + waitDays + 1),
     notes: [...notes],
     causeIds: causes.map((cause) => cause.id),
@@ -140,7 +142,8 @@ export function repairOptions(
       candidate.price &&
       first?.price &&
       candidate.price.amountMinor < 0.9 * first.price.amountMinor &&
-      candidate.probability >= 0.5,
+      candidate.probability >= 0.5 &&
+      candidate.comparison?.verdict !== 'does-not-fit',
   );
   if (cheaper)
     options.push(

@@ -1,6 +1,13 @@
 import type { Catalogue, Cause, Offer, Part } from '../catalogue';
-import { partsFor, type FitAnswer, type FitCandidate } from '../fit';
-import { addMoney, keyBy, shareOfMoney, timesMoney, toMajor, zeroMoney, type Money } from '../units';
+import {
+  compareParts,
+  partsFor,
+  type FitAnswer,
+  type FitCandidate,
+  type FitVerdict,
+  type PartProperties,
+} from '../fit';
+import { addMoney, fromMajor, keyBy, shareOfMoney, timesMoney, toMajor, zeroMoney, type Money } from '../units';
 import type { Settings } from './settings';
 
 export type PricedCandidate = FitCandidate & {
@@ -12,6 +19,10 @@ export type PricedCandidate = FitCandidate & {
   days: number | null;
   /** What a kit brings with it beside the part asked for. */
   covers: string[];
+  /** Old part against this one by dimension and rating; null where there is nothing to compare. */
+  comparison: FitVerdict | null;
+  /** Work to make it fit, charged as labour. */
+  adaptation: Money;
 };
 
 export type PricedAnswer = {
@@ -56,7 +67,14 @@ export function bestOffer(
 export const sellingPrice = (cost: Money, settings: Settings): Money =>
   addMoney(cost, shareOfMoney(cost, settings.partsMarkupBasisPoints));
 
-function price(catalogue: Catalogue, candidate: FitCandidate, settings: Settings): PricedCandidate {
+function price(
+  catalogue: Catalogue,
+  candidate: FitCandidate,
+  roleId: string,
+  measured: PartProperties | undefined,
+  settings: Settings,
+): PricedCandidate {
+  const comparison = compareWithOld(catalogue, candidate, roleId, measured);
   const byId = keyBy(catalogue.parts, (part) => part.id);
   let days: number | null = 0;
   let cost: Money | null = zeroMoney(settings.currency);
@@ -78,13 +96,43 @@ function price(catalogue: Catalogue, candidate: FitCandidate, settings: Settings
     price: cost ? sellingPrice(cost, settings) : null,
     days,
     covers: inside.map((relation) => relation.toPartId),
+    comparison,
+    adaptation: labourFor(comparison?.workMinutes ?? 0, settings),
   };
+}
+
+const labourFor = (minutes: number, settings: Settings): Money =>
+  fromMajor((toMajor(settings.labourPerHour) * minutes) / 60, settings.currency);
+
+const propertiesOf = (catalogue: Catalogue, partId: string): PartProperties =>
+  Object.fromEntries(
+    catalogue.part_properties.filter((row) => row.partId === partId).map((row) => [row.property, row.value]),
+  );
+
+/**
+ * What the old part is: as listed, or as measured where somebody measured. A number along the supersessions is the maker's word and is compared only
+ * with what was measured; any other number is compared in any case.
+ */
+function compareWithOld(
+  catalogue: Catalogue,
+  candidate: FitCandidate,
+  roleId: string,
+  measured: PartProperties | undefined,
+): FitVerdict | null {
+  const role = catalogue.role_properties.filter((property) => property.roleId === roleId);
+  if (role.length === 0 || candidate.route === 'kit' || candidate.buy.length > 1) return null;
+  if (candidate.route === 'maker' && Object.keys(measured ?? {}).length === 0) return null;
+  const old = { ...propertiesOf(catalogue, candidate.listedPartId), ...measured };
+  const verdict = compareParts(role, old, propertiesOf(catalogue, candidate.part.id));
+  return verdict.dimensions.every((dimension) => dimension.verdict === 'unknown') ? null : verdict;
 }
 
 export type PartQuestion = {
   models: readonly { modelId: string; probability: number }[];
   serial: string | null;
   today: string;
+  /** What the caliper and the meter said about the old parts, by role. */
+  measured?: Readonly<Record<string, PartProperties>>;
 };
 
 /** The numbers for one role with their prices, best fit first; of equal fits the buyable and the cheaper first. */
@@ -107,11 +155,13 @@ export function pricedParts(
     ...candidate,
     buy: candidate.buy.map((entry) => ({ ...entry, quantity: entry.quantity * quantity })),
   }));
-  const candidates = scaled.map((candidate) => price(catalogue, candidate, settings));
-  const buyable = [
-    ...candidates.filter((candidate) => candidate.cost !== null),
-    ...candidates.filter((candidate) => candidate.cost === null),
-  ];
+  const candidates = scaled.map((candidate) =>
+    price(catalogue, candidate, roleId, question.measured?.[roleId], settings),
+  );
+  // What does not fit comes last, then what nobody has in stock; else the order stays.
+  const rank = (candidate: PricedCandidate) =>
+    (candidate.comparison?.verdict === 'does-not-fit' ? 2 : 0) + (candidate.cost === null ? 1 : 0);
+  const buyable = [...candidates].sort((a, b) => rank(a) - rank(b));
   return { roleId, quantity, candidates: buyable, problems: answer.problems, positions: answer.positions };
 }
 

@@ -9,6 +9,8 @@ export const boughtPartSchema = z.object({
   description: z.string(),
   quantity: z.number().int().min(1),
   unitPrice: moneySchema.nullable(),
+  /** Labour to make it fit in place of the number decided on; none when missing. */
+  adaptation: moneySchema.optional(),
 });
 
 export const chosenPartSchema = z.object({
@@ -85,6 +87,13 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     verdict: z.string(),
     checkId: id.nullable(),
     outcomeId: id.nullable(),
+  }),
+  z.object({
+    type: z.literal('part-measured'),
+    roleId: id,
+    property: id,
+    label: z.string(),
+    value: z.string().max(80),
   }),
   z.object({ type: z.literal('cause-decided'), causeId: id, name: z.string() }),
   z.object({ type: z.literal('fix-failed'), causeId: id }),

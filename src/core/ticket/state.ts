@@ -57,6 +57,8 @@ export type TicketState = {
     outcomeId: string | null;
     at: Instant;
   }[];
+  /** The old parts by role and property, as measured; an empty value takes a measurement back. */
+  measured: Record<string, Record<string, string>>;
   failedFixes: string[];
   cause: { causeId: string; name: string; at: Instant } | null;
   parts: ChosenPart[];
@@ -101,6 +103,7 @@ const blank = (event: TicketEvent): TicketState => ({
   codes: [],
   checks: [],
   readings: [],
+  measured: {},
   failedFixes: [],
   cause: null,
   parts: [],
@@ -220,6 +223,11 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'reading-noted': {
       const { type: _type, ...reading } = data;
       return { ...state, readings: replaceBy(state.readings, { ...reading, at }, (item) => item.limitId) };
+    }
+    case 'part-measured': {
+      const { [data.property]: _before, ...others } = state.measured[data.roleId] ?? {};
+      const own = data.value === '' ? others : { ...others, [data.property]: data.value };
+      return { ...state, measured: { ...state.measured, [data.roleId]: own } };
     }
     case 'cause-decided':
       return { ...state, cause: { causeId: data.causeId, name: data.name, at } };

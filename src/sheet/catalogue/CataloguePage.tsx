@@ -7,6 +7,7 @@ import { Field, NumberText } from '@/ui';
 import { formatNumber } from '@/words';
 import { searchWorker } from '@/workers';
 import { ImportPanel } from './ImportPanel';
+import { ReferenceMap } from './ReferenceMap';
 
 type Found = { models: Model[]; modelCount: number; parts: Part[]; partCount: number };
 const SHOWN = 40;
@@ -17,6 +18,7 @@ export function CataloguePage({ initial }: { initial: string }) {
   const [text, setText] = useState(initial);
   const wanted = useDeferredValue(text);
   const [found, setFound] = useState<Found | null>(null);
+  const [partId, setPartId] = useState<string | null>(null);
   useEffect(() => {
     let current = true;
     void searchWorker
@@ -49,6 +51,7 @@ export function CataloguePage({ initial }: { initial: string }) {
             className="max-w-md"
             onChange={(event) => setText(event.target.value)}
           />
+          {partId ? <ReferenceMap partId={partId} onPick={setPartId} /> : null}
           <div className="mt-3 grid gap-6 xl:grid-cols-2">
             <List
               title={`${formatNumber(found?.modelCount ?? 0)} models`}
@@ -67,6 +70,7 @@ export function CataloguePage({ initial }: { initial: string }) {
                 text: `${part.description} · ${part.kind}${part.status === 'discontinued' ? ' · discontinued' : ''}`,
               }))}
               total={found?.partCount ?? 0}
+              onPick={setPartId}
             />
           </div>
         </section>
@@ -79,10 +83,12 @@ function List({
   title,
   rows,
   total,
+  onPick,
 }: {
   title: string;
   rows: readonly { id: string; number: string; text: string }[];
   total: number;
+  onPick?: (id: string) => void;
 }) {
   return (
     <div>
@@ -90,8 +96,18 @@ function List({
       <ul>
         {rows.map((row) => (
           <li key={row.id} className="flex flex-wrap gap-x-4 border-t border-line py-1.5">
-            <NumberText text={row.number} className="min-w-40 font-semibold" />
-            <span className="text-soft">{row.text}</span>
+            {onPick ? (
+              <button
+                type="button"
+                onClick={() => onPick(row.id)}
+                className="-my-1.5 min-h-11 min-w-40 text-left underline decoration-edge underline-offset-4"
+              >
+                <NumberText text={row.number} className="font-semibold" />
+              </button>
+            ) : (
+              <NumberText text={row.number} className="min-w-40 font-semibold" />
+            )}
+            <span className="self-center text-soft">{row.text}</span>
           </li>
         ))}
       </ul>

@@ -1,7 +1,7 @@
 'use client';
 import type { PricedCandidate } from '@/core/case';
 import { cx, Mark, NumberText } from '@/ui';
-import { fitReasonWords, formatMoney, formatPercent, plural, ROUTE_WORDS } from '@/words';
+import { dimensionWords, FIT_WORDS, fitReasonWords, formatMoney, formatPercent, plural, ROUTE_WORDS } from '@/words';
 import type { Names } from './useNames';
 
 /** Positions at which two numbers differ, where they have the same length. */
@@ -46,7 +46,26 @@ export function CandidateCard({ candidate, names, picked, lead, onPick }: Props)
       <span className="text-sm text-soft">
         {candidate.reasons.map((reason) => fitReasonWords(reason, names)).join(' → ')}
       </span>
-      <Mark tone={candidate.probability > 0.93 ? 'sound' : candidate.probability > 0.5 ? 'doubt' : 'stop'}>
+      {candidate.comparison ? (
+        <span className="text-sm">
+          <strong>{FIT_WORDS[candidate.comparison.verdict]}</strong>
+          {candidate.comparison.dimensions
+            .filter((dimension) => dimension.verdict !== 'fits')
+            .slice(0, 3)
+            .map((dimension) => ` · ${dimension.label.toLowerCase()}: ${dimensionWords(dimension)}`)}
+        </span>
+      ) : null}
+      <Mark
+        tone={
+          candidate.comparison?.verdict === 'does-not-fit'
+            ? 'stop'
+            : candidate.probability > 0.93
+              ? 'sound'
+              : candidate.probability > 0.5
+                ? 'doubt'
+                : 'stop'
+        }
+      >
         {candidate.cost === null ? 'no offer in stock · ' : ''}fits: {formatPercent(candidate.probability)}
       </Mark>
     </button>

@@ -5,6 +5,7 @@ import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { candidateKey, chosenKey, partsChosen, type PricedAnswer, type PricedCandidate } from '@/core/case';
 import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, listOf } from '@/words';
+import { Caliper } from './Caliper';
 import { CandidateCard } from './CandidateCard';
 import { useNames } from './useNames';
 
@@ -86,6 +87,15 @@ export function PartStation(props: StationProps) {
         }
         why={`For ${cause.name.toLowerCase()}${assessment.decided ? '' : ', the likeliest cause so far'}. Colour and the supplier’s label mean nothing; number, sizes and ratings do.`}
       />
+      {assessment.doubtMatters === false ? (
+        <Mark tone="sound">
+          The plate is still in doubt, but every model it may be takes this number: the doubt does not matter here.
+        </Mark>
+      ) : assessment.doubtMatters ? (
+        <Mark tone="doubt">
+          The plate is in doubt and its models take different numbers: read it again before ordering.
+        </Mark>
+      ) : null}
       {nothing ? (
         <p>
           Ask the supplier, giving model {state.plate?.modelNumber} and serial {state.serial ?? '(not noted)'}; the role
@@ -110,6 +120,14 @@ export function PartStation(props: StationProps) {
           {crossProblemWords(problem, names.part)}
         </Mark>
       ))}
+      {main && selected ? (
+        <Caliper
+          {...props}
+          roleId={main.roleId}
+          candidate={selected}
+          key={`${main.roleId} ${candidateKey(selected)}`}
+        />
+      ) : null}
       <Companions answers={withIt} kit={selected?.route === 'kit'} />
       {main ? <RoleNotes assessment={assessment} roleId={main.roleId} /> : null}
       <div className="flex flex-wrap gap-2.5">

@@ -147,6 +147,9 @@ function SerialNote({
   );
 }
 
+/** Below this a number is not worth a look. */
+const WORTH_SHOWING = 0.002;
+
 function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: string) => Promise<void> }) {
   const { candidates, unknown, rereads } = read.reading;
   const reread = rereads[0];
@@ -161,33 +164,39 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
         </p>
       ) : null}
       <ul className="grid gap-2 sm:grid-cols-2">
-        {candidates.slice(0, 6).map((candidate, at) => (
-          <li key={candidate.modelId}>
-            <button
-              type="button"
-              onClick={() => void onTake(candidate.modelId)}
-              className="flex min-h-11 w-full flex-wrap items-baseline justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-2 text-left"
-              {...(at === 0 ? DO_NEXT : {})}
-            >
-              <NumberText
-                text={candidate.modelNumber}
-                marked={candidate.differences
-                  .filter((difference) => difference.listed !== '')
-                  .map((difference) => difference.at)}
-                className="text-lg font-semibold"
-              />
-              <span className="font-semibold">{formatPercent(candidate.probability)}</span>
-              <span className="w-full text-sm text-soft">
-                {candidate.suffixMissing
-                  ? 'the part after the slash is missing in the reading'
-                  : candidate.differences.length === 0
-                    ? 'as read'
-                    : `differs in ${candidate.differences.length === 1 ? 'one character' : `${candidate.differences.length} characters`}`}{' '}
-                · take this one
-              </span>
-            </button>
-          </li>
-        ))}
+        {candidates
+          .filter((candidate) => candidate.probability >= WORTH_SHOWING)
+          .slice(0, 6)
+          .map((candidate, at) => (
+            <li key={candidate.modelId}>
+              <button
+                type="button"
+                onClick={() => void onTake(candidate.modelId)}
+                className="flex min-h-11 w-full flex-wrap items-baseline justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-2 text-left"
+                {...(at === 0 ? DO_NEXT : {})}
+              >
+                <NumberText
+                  text={candidate.modelNumber}
+                  marked={[
+                    ...candidate.differences
+                      .filter((difference) => difference.listed !== '')
+                      .map((difference) => difference.at),
+                    ...(reread && at === 0 ? [reread.position] : []),
+                  ]}
+                  className="text-lg font-semibold"
+                />
+                <span className="font-semibold">{formatPercent(candidate.probability)}</span>
+                <span className="w-full text-sm text-soft">
+                  {candidate.suffixMissing
+                    ? 'the part after the slash is missing in the reading'
+                    : candidate.differences.length === 0
+                      ? 'as read'
+                      : `differs in ${candidate.differences.length === 1 ? 'one character' : `${candidate.differences.length} characters`}`}{' '}
+                  · take this one
+                </span>
+              </button>
+            </li>
+          ))}
       </ul>
       <p className="text-sm text-soft">
         <Why

@@ -1,0 +1,91 @@
+'use client';
+import type { PricedCandidate } from '@/core/case';
+import type { RoleProperty } from '@/core/catalogue';
+import { compareParts, type DimensionVerdict } from '@/core/fit';
+import { Mark } from '@/ui';
+import { dimensionWords, FIT_WORDS } from '@/words';
+import { CommitField } from '../shared/CommitField';
+import type { StationProps } from '../shared/StationProps';
+import { PartDrawing } from './PartDrawing';
+
+type Props = StationProps & { roleId: string; candidate: PricedCandidate };
+
+const TONES = { fits: 'sound', 'fits-with-work': 'doubt', 'does-not-fit': 'stop', unknown: 'soft' } as const;
+const VERDICT_TONES = {
+  'drops-in': 'sound',
+  'fits-with-work': 'doubt',
+  'does-not-fit': 'stop',
+  'measure-first': 'soft',
+} as const;
+
+/** Old and new in the hand: what the caliper says about the old part, held against the number chosen, dimension by dimension. */
+export function Caliper({ roleId, candidate, ...props }: Props) {
+  const { assessment, state } = props;
+  const role = assessment.roleProperties;
+  if (role.length === 0 || candidate.buy.length > 1 || candidate.route === 'kit') return null;
+  const listed = assessment.partProperties[candidate.listedPartId] ?? {};
+  const measured = state.measured[roleId] ?? {};
+  const is = assessment.partProperties[candidate.part.id] ?? {};
+  const verdict = compareParts(role, { ...listed, ...measured }, is);
+  return (
+    <details className="border-t border-line" open={Object.keys(measured).length > 0 || candidate.comparison !== null}>
+      <summary className="min-h-11 cursor-pointer content-center font-semibold">
+        Compare with the old part: <Mark tone={VERDICT_TONES[verdict.verdict]}>{FIT_WORDS[verdict.verdict]}</Mark>
+      </summary>
+      <div className="grid gap-4 lg:grid-cols-[1fr_15rem]">
+        <ul>
+          {role.map((property, at) => (
+            <Row
+              key={property.property}
+              {...props}
+              property={property}
+              listed={listed[property.property]}
+              measured={measured[property.property]}
+              verdict={verdict.dimensions[at]}
+              roleId={roleId}
+            />
+          ))}
+        </ul>
+        <PartDrawing dimensions={verdict.dimensions} />
+      </div>
+    </details>
+  );
+}
+
+type RowProps = StationProps & {
+  roleId: string;
+  property: RoleProperty;
+  listed: string | undefined;
+  measured: string | undefined;
+  verdict: DimensionVerdict | undefined;
+};
+
+function Row({ state, record, roleId, property, listed, measured, verdict }: RowProps) {
+  const measure = (value: string) =>
+    record({
+      type: 'part-measured',
+      roleId,
+      property: property.property,
+      label: property.label,
+      value: value.replace(',', '.'),
+    });
+  return (
+    <li className="grid grid-cols-[minmax(9rem,12rem)_1fr] items-end gap-x-4 border-b border-line py-1.5">
+      <CommitField
+        label={`${property.label}, old`}
+        unit={property.unit}
+        draftKey={`${state.ticketId} ${roleId} ${property.property}`}
+        committed={measured ?? ''}
+        commit={measure}
+        inputMode={property.rule === 'same' ? 'text' : 'decimal'}
+        autoComplete="off"
+        placeholder={listed ?? ''}
+      />
+      <span className="pb-2 text-[15px]">
+        new {verdict?.candidate ?? '?'} {property.unit}
+        <br />
+        {verdict ? <Mark tone={TONES[verdict.verdict]}>{dimensionWords(verdict)}</Mark> : null}
+      </span>
+    </li>
+  );
+}

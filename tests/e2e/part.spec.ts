@@ -1,0 +1,55 @@
+import { enter, expect, expectNoSeriousAxe, openTicket, test } from './support';
+
+test('the caliper decides: old against new, dimension by dimension, and the ticket keeps it', async ({
+  shop: page,
+}) => {
+  await openTicket(page, 203);
+  const part = page.getByRole('region', { name: 'Part', exact: true });
+  const verdict = part.getByText('Compare with the old part:');
+  await part
+    .getByRole('button', { name: /generic/ })
+    .first()
+    .click();
+  await expect(verdict).toContainText(/drops in|fits/);
+  await part.getByLabel('Shaft, old').fill('31');
+  await part.getByLabel('Shaft, old').press('Enter');
+  await expect(verdict).toContainText('does not fit');
+  await expect(part).toContainText('out of tolerance');
+  await expect(part.getByRole('img', { name: /^Old 31 by/ })).toBeVisible();
+  await expectNoSeriousAxe(page);
+  await page.reload();
+  await expect(part.getByLabel('Shaft, old')).toHaveValue('31', { timeout: 30_000 });
+});
+
+test('a doubtful plate says which character to read again, and when the doubt does not matter', async ({
+  shop: page,
+}) => {
+  await enter(page, 'NR 11?5 B', /model NR 1165 B/);
+  const plate = page.getByRole('region', { name: 'Plate', exact: true });
+  await expect(plate).toContainText(/% sure/, { timeout: 30_000 });
+  await page.keyboard.press('1');
+  await expect(plate).toContainText('Look again at the 5th character: 6 or 2 or 3?');
+  await expect(plate.getByText(/Not in the catalogue: /)).toBeVisible();
+  await page.keyboard.press('3');
+  await expect(page.getByRole('region', { name: 'Part', exact: true })).toContainText(
+    /the doubt does not matter here|read it again before ordering|needs no part|nothing to buy/i,
+  );
+});
+
+test('the map shows how a number is connected and what is sold in its place today', async ({ shop: page }) => {
+  await page.getByRole('link', { name: 'Catalogue' }).click();
+  await page.getByLabel(/Model or part number/).fill('FJ-1435-40');
+  await page.getByRole('button', { name: 'FJ-1435-40' }).click();
+  const map = page.getByRole('region', { name: 'Cross-reference of FJ-1435-40' });
+  await expect(map).toContainText(/sold today/i);
+  await expect(map.getByRole('region', { name: 'Map of connected numbers' }).getByRole('button').first()).toBeVisible();
+  await expectNoSeriousAxe(page);
+  const other = map.getByRole('button').nth(1);
+  if ((await map.getByRole('button').count()) > 1) {
+    await other.click();
+    await expect(page.getByRole('region', { name: /^Cross-reference of/ })).not.toHaveAttribute(
+      'aria-label',
+      'Cross-reference of FJ-1435-40',
+    );
+  }
+});
