@@ -44,6 +44,44 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'catalogue', steps: go('/catalogue') },
+  {
+    name: 'plate-doubt',
+    steps: async (page) => {
+      await go('/')(page);
+      await page.locator('#one-input').fill('NR 11?5 B');
+      await page
+        .getByRole('option', { name: /model NR 11/ })
+        .first()
+        .click();
+      await page.locator('#station-plate').waitFor({ timeout: 30_000 });
+      await page.keyboard.press('1');
+      await page.getByText(/Look again at/).waitFor();
+      await page.waitForTimeout(600);
+    },
+  },
+  {
+    name: 'reference-map',
+    steps: async (page) => {
+      await go('/catalogue')(page);
+      await page.getByLabel(/Model or part number/).fill('Drain pump FA 1');
+      await page.getByRole('button').filter({ hasText: /^FJ-/ }).nth(1).click();
+      await page.getByRole('region', { name: 'Map of connected numbers' }).waitFor();
+    },
+  },
+  {
+    name: 'caliper',
+    steps: async (page) => {
+      await ticket(203)(page);
+      await page
+        .getByRole('button', { name: /generic/ })
+        .first()
+        .click();
+      await page.getByLabel('Shaft, old').fill('31');
+      await page.getByLabel('Shaft, old').press('Enter');
+      await page.waitForTimeout(900);
+      await page.getByText('Compare with the old part').scrollIntoViewIfNeeded();
+    },
+  },
   { name: 'shop', steps: go('/shop') },
   { name: 'part-dark', dark: true, steps: ticket(203) },
   { name: 'phone', width: 390, height: 844, steps: ticket(201) },

@@ -380,11 +380,29 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
         designation: `${designation}-2RS C3`,
       });
   }
+  addSecondSources(set, addPart, relate);
   return set;
 }
 
 type AddPart = (makerId: string, roleId: string, kind: string, price: number, extra?: string) => string;
 type Relate = (from: string, to: string, kind: string, source: string, quantity?: number, note?: string) => void;
+
+const SECOND_SOURCES = 32;
+
+/** The trade makes some common generics twice: another number for the same part, interchangeable with the first. */
+function addSecondSources(set: PartSet, addPart: AddPart, relate: Relate): void {
+  const generics = set.relations.filter(
+    (entry) => entry['kind'] === 'generic' && entry['source'] === 'trade cross-reference',
+  );
+  for (const entry of generics.slice(0, SECOND_SOURCES)) {
+    const first = String(entry['toPartId']);
+    const roleId = String(set.parts.find((part) => part['id'] === first)?.['roleId'] ?? '');
+    const second = addPart('', roleId, 'generic', (set.base.get(first) ?? 10) * 0.97, ', second source');
+    for (const row of set.properties.filter((property) => property['partId'] === first))
+      set.properties.push({ ...row, partId: second });
+    relate(first, second, 'interchangeable', 'trade cross-reference');
+  }
+}
 
 /** A bearing kit per front loader: seal, both bearings and gasket together, cheaper than apart. */
 function addKits(platform: Platform, set: PartSet, addPart: AddPart, relate: Relate): void {

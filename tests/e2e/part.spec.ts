@@ -24,11 +24,11 @@ test('the caliper decides: old against new, dimension by dimension, and the tick
 test('a doubtful plate says which character to read again, and when the doubt does not matter', async ({
   shop: page,
 }) => {
-  await enter(page, 'NR 11?5 B', /model NR 1165 B/);
+  await enter(page, 'NR 11?5 B', /model NR 11\d5 B/);
   const plate = page.getByRole('region', { name: 'Plate', exact: true });
   await expect(plate).toContainText(/% sure/, { timeout: 30_000 });
   await page.keyboard.press('1');
-  await expect(plate).toContainText('Look again at the 5th character: 6 or 2 or 3?');
+  await expect(plate).toContainText(/Look again at the 5th character: \d or \d/);
   await expect(plate.getByText(/Not in the catalogue: /)).toBeVisible();
   await page.keyboard.press('3');
   await expect(page.getByRole('region', { name: 'Part', exact: true })).toContainText(

@@ -170,7 +170,7 @@ function baselines(world: World, cases: readonly Case[]): void {
 }
 
 export function benchIdentify(): void {
-  const sizes = (process.env['SIZES'] ?? '50000,250000').split(',').map(Number);
+  const sizes = (process.env['SIZES'] ?? '400,50000,250000').split(',').map(Number);
   for (const size of sizes) {
     const world = makeWorld(size, 20_261 + size + Number(process.env['SEED'] ?? 0));
     const share = neighbourShare(world.listed.map((model) => normaliseNumber(model.modelNumber)));

@@ -22,6 +22,7 @@ type Props = {
 export function CandidateCard({ candidate, names, picked, lead, onPick }: Props) {
   const number = candidate.parts.map(({ part }) => part.partNumber).join(' + ');
   const leading = lead?.parts.map(({ part }) => part.partNumber).join(' + ') ?? '';
+  const misfit = candidate.comparison?.verdict === 'does-not-fit';
   const quantity = candidate.buy[0]?.quantity ?? 1;
   const differing = candidate === lead ? [] : differingPositions(number, leading);
   return (
@@ -56,17 +57,10 @@ export function CandidateCard({ candidate, names, picked, lead, onPick }: Props)
         </span>
       ) : null}
       <Mark
-        tone={
-          candidate.comparison?.verdict === 'does-not-fit'
-            ? 'stop'
-            : candidate.probability > 0.93
-              ? 'sound'
-              : candidate.probability > 0.5
-                ? 'doubt'
-                : 'stop'
-        }
+        tone={misfit ? 'stop' : candidate.probability > 0.93 ? 'sound' : candidate.probability > 0.5 ? 'doubt' : 'stop'}
       >
-        {candidate.cost === null ? 'no offer in stock · ' : ''}fits: {formatPercent(candidate.probability)}
+        {candidate.cost === null ? 'no offer in stock · ' : ''}
+        {misfit ? 'by the lists it should fit' : 'fits'}: {formatPercent(candidate.probability)}
       </Mark>
     </button>
   );

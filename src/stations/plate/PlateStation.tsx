@@ -5,7 +5,8 @@ import { plateEvent } from '../shared/plateEvent';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
-import { ageWords, formatPercent, ordinal, serialProblemWords } from '@/words';
+import type { PlateCandidate } from '@/core/identify';
+import { ageWords, formatPercent, listOf, ordinal, plural, serialProblemWords } from '@/words';
 import { usePlateReading, type ReadPlate } from './usePlateReading';
 
 export function PlateLine({ state, assessment }: StationProps) {
@@ -150,6 +151,18 @@ function SerialNote({
 /** Below this a number is not worth a look. */
 const WORTH_SHOWING = 0.002;
 
+function differenceWords({ differences, suffixMissing }: PlateCandidate): string {
+  if (suffixMissing) return 'the part after the slash is missing in the reading';
+  const unreadable = differences.filter((difference) => difference.read === '?').length;
+  const wrong = differences.length - unreadable;
+  if (differences.length === 0) return 'as read';
+  const parts = [
+    ...(wrong > 0 ? [`differs in ${plural(wrong, 'character')}`] : []),
+    ...(unreadable > 0 ? [`${plural(unreadable, 'character')} not readable`] : []),
+  ];
+  return listOf(parts);
+}
+
 function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: string) => Promise<void> }) {
   const { candidates, unknown, rereads } = read.reading;
   const reread = rereads[0];
@@ -186,14 +199,7 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
                   className="text-lg font-semibold"
                 />
                 <span className="font-semibold">{formatPercent(candidate.probability)}</span>
-                <span className="w-full text-sm text-soft">
-                  {candidate.suffixMissing
-                    ? 'the part after the slash is missing in the reading'
-                    : candidate.differences.length === 0
-                      ? 'as read'
-                      : `differs in ${candidate.differences.length === 1 ? 'one character' : `${candidate.differences.length} characters`}`}{' '}
-                  · take this one
-                </span>
+                <span className="w-full text-sm text-soft">{differenceWords(candidate)} · take this one</span>
               </button>
             </li>
           ))}

@@ -23,7 +23,7 @@ export function Station({ id, name, hint, inWork, open, onToggle, summary, child
       aria-label={name}
       className={cx('grid border-t md:grid-cols-[6.5rem_1fr]', inWork ? 'border-t-[3px] border-ink' : 'border-line')}
     >
-      <h2 className="flex">
+      <h2 className="flex self-start">
         <button
           type="button"
           aria-expanded={open}
