@@ -26,6 +26,8 @@ export type PlannedPurchases = {
   tickets: { ticketId: string; number: number; machine: string }[];
 };
 
+export type CheckedIn = CheckInVerdict & { carryOver: string[]; prepare: string[] };
+
 const api = {
   /** One plan over all open tickets that still need something. null when nothing is needed. Blocks this worker while it solves: cancel by terminating. */
   async plan(settings: Settings, now: string): Promise<PlannedPurchases | null> {
@@ -83,11 +85,19 @@ const api = {
     };
   },
 
-  async checkIn(orderedPartId: string, orderedNumber: string, numberRead: string): Promise<CheckInVerdict | null> {
+  /** Is what arrived what was ordered; and what its role asks to keep of the old part and to prepare on the new one. */
+  async checkIn(orderedPartId: string, orderedNumber: string, numberRead: string): Promise<CheckedIn | null> {
     const edition = await activeEdition(database());
     if (!edition) return null;
-    const near = await new EditionReader(database(), edition).partsWith([orderedPartId]);
-    return checkIn(near, orderedPartId, orderedNumber, numberRead);
+    const reader = new EditionReader(database(), edition);
+    const [near, roles] = await Promise.all([reader.partsWith([orderedPartId]), reader.table('roles')]);
+    const roleId = near.parts.find((part) => part.id === orderedPartId)?.roleId;
+    const role = roles.find((entry) => entry.id === roleId);
+    return {
+      ...checkIn(near, orderedPartId, orderedNumber, numberRead),
+      carryOver: role?.carryOver ?? [],
+      prepare: role?.prepare ?? [],
+    };
   },
 };
 

@@ -96,7 +96,7 @@ test('a refused line goes back into the plan', async ({ shop: page }) => {
   await expect(page.getByRole('button', { name: /^Send \d+ orders?$/ })).toBeVisible({ timeout: 40_000 });
 });
 
-test('a wrong number on the parcel is stopped before it is opened, the newer number is let through', async ({
+test('a wrong number on the parcel is stopped before it is opened; the right one says what to keep and prepare', async ({
   shop: page,
 }) => {
   await page.getByRole('link', { name: /^Orders/ }).click();
@@ -106,8 +106,11 @@ test('a wrong number on the parcel is stopped before it is opened, the newer num
   await field.fill('ZZ-000000');
   await underWay(page).getByRole('button', { name: 'Check in' }).first().click();
   await expect(underWay(page).getByRole('alert')).toContainText('Do not open it');
-  await underWay(page).getByRole('button', { name: 'Send it back, order again' }).click();
-  await expect(underWay(page).getByRole('alert')).toHaveCount(0);
+  const number = (await field.locator('xpath=ancestor::li').locator('.font-mono').first().innerText()).trim();
+  await field.fill(number.toLowerCase());
+  await underWay(page).getByRole('button', { name: 'Check in' }).first().click();
+  await expect(page.getByText(/^Checked in/)).toContainText('the number that was ordered');
+  await expect(page.getByText(/Do not bin the old one yet|On the new one/).first()).toBeVisible();
 });
 
 test('an order can be taken out as UBL and as CSV, and cancelled while it is not answered', async ({ shop: page }) => {

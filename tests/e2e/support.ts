@@ -51,8 +51,15 @@ const nameOf = (page: Page): Promise<string> =>
       .trim();
   });
 
+/** Single keys work while nobody types. */
+const leaveField = (page: Page): Promise<void> =>
+  page.evaluate(() => {
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+  });
+
 /** Types into the one input and takes what Enter is said to do. */
 export async function enter(page: Page, text: string, expected: RegExp): Promise<void> {
+  await leaveField(page);
   await page.keyboard.press('/');
   await expect(page.locator('#one-input')).toBeFocused();
   await page.keyboard.type(text);
@@ -74,9 +81,7 @@ export const settled = (page: Page): Promise<void> =>
 /** A single key that works while nobody types: leaves the field first. */
 export async function press(page: Page, key: string): Promise<void> {
   await settled(page);
-  await page.evaluate(() =>
-    document.activeElement instanceof HTMLElement ? document.activeElement.blur() : undefined,
-  );
+  await leaveField(page);
   await page.keyboard.press(key);
   // The focus moves after the station has unfolded.
   await page.waitForTimeout(120);
@@ -109,6 +114,6 @@ export async function supplierFault(page: Page, fault: string | null): Promise<v
 export async function openTicket(page: Page, number: number): Promise<void> {
   await enter(page, `#${number}`, new RegExp(`ticket ${number}`));
   await expect(page).toHaveURL(/\/ticket\//);
-  await expect(page.locator('main header')).toContainText(`ticket ${number}`);
+  await expect(page.locator('main header').first()).toContainText(`ticket ${number}`);
   await expect(page.getByRole('region', { name: 'Do next' })).toBeVisible({ timeout: 30_000 });
 }

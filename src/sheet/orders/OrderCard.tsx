@@ -97,6 +97,9 @@ const VERDICTS: Record<CheckInVerdict['reason'], string> = {
   'other-part': 'another part',
 };
 
+/** What to keep and to prepare stays to be read. */
+const NOTES_MS = 20_000;
+
 function Line({ line, order, at }: { line: PlacedLine; order: OrderState; at: Moment }) {
   const [read, setRead] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
@@ -118,7 +121,14 @@ function Line({ line, order, at }: { line: PlacedLine; order: OrderState; at: Mo
       return;
     }
     await receiveLine(order, { offerId: line.offerId, numberRead: read.trim(), verdict: verdict.verdict });
-    toast(`Checked in: ${read.trim()}, ${VERDICTS[verdict.reason]}.`);
+    const notes = [
+      ...(verdict.carryOver.length ? [`Do not bin the old one yet: ${verdict.carryOver.join('; ')}.`] : []),
+      ...(verdict.prepare.length ? [`On the new one: ${verdict.prepare.join('; ')}.`] : []),
+    ];
+    toast(`Checked in: ${read.trim()}, ${VERDICTS[verdict.reason]}.`, {
+      description: notes.join(' '),
+      ...(notes.length ? { duration: NOTES_MS } : {}),
+    });
   };
   return (
     <li className="flex flex-wrap items-end justify-between gap-x-4 gap-y-1 border-t border-line py-1.5 text-[15px]">

@@ -1,0 +1,37 @@
+import { describe, expect, it } from 'vitest';
+import { demoTickets } from '../../tests/support/demo';
+import { applyEvents, summarise, type TicketSummary } from '@/core/ticket';
+import { grouped } from './Floor';
+
+const summaries = [...demoTickets().values()]
+  .map((events) => summarise(applyEvents(events)))
+  .filter((summary) => !summary.closed);
+
+describe('the floor', () => {
+  it('shows every machine once, in the order of what waits, longest first', () => {
+    const groups = grouped(summaries, '2026-11-24T08:00:00.000Z');
+    const shown = groups.flatMap(({ entries }) => entries.map(({ ticket }) => ticket.ticketId));
+    expect(new Set(shown).size).toBe(12);
+    expect(shown).toHaveLength(12);
+    const order = ['you', 'customer', 'parts', 'cure', 'collection'];
+    expect(groups.map(({ group }) => order.indexOf(group))).toEqual(
+      [...groups.keys()].map((_, at) => order.indexOf(groups[at]?.group ?? 'you')).sort((a, b) => a - b),
+    );
+    for (const { entries } of groups) {
+      const since = entries.map(({ waiting }) => waiting.since);
+      expect(since).toEqual([...since].sort());
+    }
+  });
+
+  it('moves a machine to you when its cure is over', () => {
+    const curing = summaries.find((summary) => summary.waiting.for === 'cure') as TicketSummary;
+    const until = curing.waiting.for === 'cure' ? curing.waiting.until : '';
+    const groupAt = (now: string) => grouped([curing], now)[0]?.group;
+    expect(groupAt('2026-11-24T08:00:00.000Z')).toBe('cure');
+    expect(groupAt(until)).toBe('you');
+  });
+
+  it('is empty for an empty shop', () => {
+    expect(grouped([], '2026-11-24T08:00:00.000Z')).toEqual([]);
+  });
+});

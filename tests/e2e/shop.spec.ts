@@ -1,0 +1,66 @@
+import { expect, openTicket, supplierFault, test } from './support';
+
+test('the shop’s figures change the offer at once, and nonsense is refused with the old value kept', async ({
+  shop: page,
+}) => {
+  await openTicket(page, 205);
+  const worth = page.getByRole('region', { name: 'Worth', exact: true });
+  await expect(worth).toContainText('75 min labour');
+  await expect(worth).toContainText('67.50');
+  await page.getByRole('link', { name: 'Shop' }).click();
+  const labour = page.getByLabel('Labour per hour, net');
+  await labour.fill('a lot');
+  await labour.press('Enter');
+  await expect(page.getByText('An amount like 54.00.')).toBeVisible();
+  await labour.fill('108,00');
+  await labour.press('Enter');
+  await expect(page.getByText('An amount like 54.00.')).toHaveCount(0);
+  await page.getByLabel('House rule: nothing over this age').fill('5');
+  await page.getByLabel('House rule: nothing over this age').press('Enter');
+  await openTicket(page, 205);
+  await expect(worth).toContainText('135.00');
+  await expect(worth).toContainText('House rule “nothing over 5 years”');
+  await expect(worth).toContainText('says replace');
+});
+
+test('an order that a closed tab did not send is sent by the next one, once', async ({ shop: page, context }) => {
+  await supplierFault(page, 'down');
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  await page.getByRole('button', { name: /^Send \d+ orders?$/ }).click({ timeout: 40_000 });
+  await expect(page.getByText('It cannot be placed twice').first()).toBeVisible({ timeout: 30_000 });
+  await page.close();
+  const next = await context.newPage();
+  await next.goto('/orders');
+  const underWay = next.getByRole('region', { name: 'Under way' });
+  await expect(underWay).toBeVisible({ timeout: 30_000 });
+  // By itself, when it is due: no button is pressed.
+  await expect(underWay.getByText('not answered yet')).toHaveCount(0, { timeout: 60_000 });
+  await expect(underWay.getByText(/the supplier answered/).first()).toBeVisible();
+});
+
+test('an import can be stopped, and a folder is as good as a zip', async ({ shop: page }) => {
+  await page.getByRole('link', { name: 'Catalogue' }).click();
+  await page.getByLabel('Catalogue as a folder').setInputFiles('demo-shop/catalogue');
+  const outcome = page.getByRole('region', { name: 'Import' });
+  await expect(outcome).toContainText(/is in use: 420 models/, { timeout: 60_000 });
+  await page.getByLabel('Catalogue as a folder').setInputFiles('demo-shop/catalogue');
+  await outcome.getByRole('button', { name: 'Stop' }).click();
+  await expect(outcome).toContainText(/Stopped\. The catalogue in use was not changed|is in use: 420 models/, {
+    timeout: 60_000,
+  });
+  await page.locator('#one-input').fill('VB 61-407/2');
+  await expect(page.getByRole('option').first()).toContainText('model VB 61-407/2');
+});
+
+test('a cure is counted in hours: it waits, names the moment, and then waits for you', async ({ shop: page }) => {
+  await openTicket(page, 211);
+  await expect(page.getByRole('region', { name: 'Do next' })).toContainText(/Let it cure until/);
+  await expect(page.getByRole('region', { name: 'Bench', exact: true })).toContainText(/Curing until/);
+  await expect(page.getByRole('button', { name: /Nothing left over/ })).toBeDisabled();
+  await page.clock.setSystemTime(Date.now() + 3 * 86_400_000);
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Do next' })).not.toContainText(/Let it cure until/, {
+    timeout: 60_000,
+  });
+});
