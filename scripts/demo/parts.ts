@@ -367,7 +367,7 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
     }
     addKits(platform, set, addPart, relate);
   }
-  addOddities(set, relate);
+  addDeadEnd(set);
   for (const [designation, partId] of standards) {
     const known = findBearing({ bore: 0, outside: 0, width: 0, tolerance: 1000 }).find(
       (entry) => entry.designation === designation,
@@ -380,6 +380,7 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
         designation: `${designation}-2RS C3`,
       });
   }
+  addSplitAndMerge(set, addPart, relate);
   addSecondSources(set, addPart, relate);
   return set;
 }
@@ -416,58 +417,42 @@ function addKits(platform: Platform, set: PartSet, addPart: AddPart, relate: Rel
   for (const entry of inside) relate(kit, String(entry['partId']), 'contains', `${platform.makerId} parts list`);
 }
 
-/** One split, one merge, one dead end and one quarrel between sources, as they occur in life. */
-function addOddities(set: PartSet, relate: Relate): void {
+/** A number that is not replaced by anything. */
+function addDeadEnd(set: PartSet): void {
   const used = new Set(
     set.relations.flatMap((relation) => [String(relation['fromPartId']), String(relation['toPartId'])]),
   );
-  const loose = (roleId: string) => {
-    const found = set.parts.find(
-      (part) => part['roleId'] === roleId && part['kind'] === 'maker' && !used.has(String(part['id'])),
-    );
-    if (found) used.add(String(found['id']));
-    return found;
-  };
-  const whole = loose('pump-driven') ?? loose('tub-hose');
-  const gasket = loose('tub-gasket') ?? loose('springs');
-  const motor = loose('supply-lead');
-  if (whole && gasket && motor) {
-    relate(
-      String(whole['id']),
-      String(gasket['id']),
-      'superseded-by',
-      `${String(whole['makerId'])} parts list`,
-      1,
-      'Split: both are needed.',
-    );
-    relate(
-      String(whole['id']),
-      String(motor['id']),
-      'superseded-by',
-      `${String(whole['makerId'])} parts list`,
-      1,
-      'Split: both are needed.',
-    );
-  }
-  const [left, right, both] = [loose('harness'), loose('tub-seal'), loose('position-sensor')];
-  if (left && right && both) {
-    relate(
-      String(left['id']),
-      String(both['id']),
-      'superseded-by',
-      `${String(left['makerId'])} parts list`,
-      1,
-      'Merge.',
-    );
-    relate(
-      String(right['id']),
-      String(both['id']),
-      'superseded-by',
-      `${String(right['makerId'])} parts list`,
-      1,
-      'Merge.',
-    );
-  }
-  const dead = loose('gearbox') ?? loose('motor-top') ?? loose('stator');
+  const dead = ['gearbox', 'motor-top', 'stator']
+    .map((roleId) =>
+      set.parts.find((part) => part['roleId'] === roleId && part['kind'] === 'maker' && !used.has(String(part['id']))),
+    )
+    .find((part) => part !== undefined);
   if (dead) dead['status'] = 'discontinued';
+}
+
+/** One number that was split into two (both are needed), and two that were merged into one. */
+function addSplitAndMerge(set: PartSet, addPart: AddPart, relate: Relate): void {
+  const source = 'marwick parts list';
+  /** What is sold today of a role on a platform, before anything is split or merged. */
+  const soldToday = (platformId: string, roleId: string): string[] =>
+    set.fits
+      .filter((entry) => entry['platformId'] === platformId && entry['roleId'] === roleId)
+      .map((entry) => {
+        let id = String(entry['partId']);
+        for (;;) {
+          const next = set.relations.find((step) => step['fromPartId'] === id && step['kind'] === 'superseded-by');
+          if (!next) return id;
+          id = String(next['toPartId']);
+        }
+      });
+  for (const id of soldToday('mw-b2', 'level-sensor').slice(0, 1))
+    for (const extra of [', second design', ', adapter for its tube']) {
+      const part = addPart('marwick', 'level-sensor', 'maker', (set.base.get(id) ?? 20) * 0.7, extra);
+      relate(id, part, 'superseded-by', source, 1, 'Split: both are needed.');
+    }
+  const dampers = unique(soldToday('mw-c6', 'damper'));
+  const both = addPart('marwick', 'damper', 'maker', set.base.get(dampers[0] ?? '') ?? 20, ' MC 6, front and rear');
+  for (const row of set.properties.filter((property) => property['partId'] === dampers[0]))
+    set.properties.push({ ...row, partId: both });
+  for (const id of dampers) relate(id, both, 'superseded-by', source, 1, 'Merge: one for front and rear.');
 }

@@ -15,7 +15,7 @@ import { Station } from '@/stations/shared/Station';
 import type { StationProps } from '@/stations/shared/StationProps';
 import { WorthLine, WorthStation } from '@/stations/worth/WorthStation';
 import { Button } from '@/ui';
-import { eventWords, formatSince, STATION_NAMES } from '@/words';
+import { eventWords, formatSince, notSavedWords, STATION_NAMES } from '@/words';
 import { History } from './History';
 import { setOpenTicket } from './openTicket';
 import { Scale, ScaleBar } from './Scale';
@@ -71,7 +71,17 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
     before.current = inWork;
   }, [inWork]);
 
-  const record = useCallback((...data: TicketEventData[]) => append(ticketId, ...data), [ticketId]);
+  const record = useCallback(
+    async (...data: TicketEventData[]) => {
+      try {
+        await append(ticketId, ...data);
+      } catch (error) {
+        toast(notSavedWords(error));
+        throw error;
+      }
+    },
+    [ticketId],
+  );
   const undo = useCallback(async () => {
     const event = await undoLast(ticketId);
     if (!event) toast('There is nothing to take back. What was ordered is cancelled on the Orders page.');

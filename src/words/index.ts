@@ -27,4 +27,13 @@ export {
   serialProblemWords,
   verdictWords,
 } from './reasons';
-export { ageWords, doNextWords, eventWords, NEXT_WORDS, STATION_NAMES, WAITING_NAMES, type Moment } from './ticket';
+export {
+  ageWords,
+  doNextWords,
+  eventWords,
+  NEXT_WORDS,
+  notSavedWords,
+  STATION_NAMES,
+  WAITING_NAMES,
+  type Moment,
+} from './ticket';

@@ -202,3 +202,12 @@ export function eventWords(data: TicketEventData): string {
       return 'Taken back';
   }
 }
+
+/** Why something could not be saved, what was kept, and what to do. */
+export function notSavedWords(error: unknown): string {
+  const name = error instanceof Error ? error.name : '';
+  const why = error instanceof Error ? error.message : String(error);
+  return /quota/i.test(`${name} ${why}`)
+    ? 'The disk is full: this was not saved. What was saved before is kept. Export everything on the Shop page, make room, then enter it again.'
+    : `This was not saved: ${why}. What was saved before is kept. Enter it again; if it fails again, reload the page.`;
+}

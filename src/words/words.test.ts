@@ -9,6 +9,7 @@ import {
   formatPercent,
   formatSince,
   listOf,
+  notSavedWords,
   ordinal,
   plural,
   problemWords,
@@ -93,6 +94,11 @@ describe('facts in sentences', () => {
   it('tell a serial’s fault and what to do', () => {
     for (const kind of ['no-scheme', 'check-digit-wrong', 'outside-production'] as const)
       expect(serialProblemWords({ kind })).toMatch(/\.$/);
+  });
+  it('say what was kept when something could not be saved', () => {
+    const full = new DOMException('no room', 'QuotaExceededError');
+    expect(notSavedWords(full)).toMatch(/disk is full.*kept.*make room/);
+    expect(notSavedWords(new Error('locked'))).toMatch(/locked.*kept.*Enter it again/);
   });
   it('name what the one input took a text for', () => {
     expect(readingWords({ kind: 'bearing', designation: '6204', bore: 20, outside: 47, width: 14, weight: 1 })).toEqual(

@@ -251,6 +251,15 @@ describe('the search behind it', () => {
     expect(MODES.reduce((sum, mode) => sum + mode.share, 0)).toBeCloseTo(1, 9);
   });
 
+  it('takes an edge that is torn off for as likely at the end as at the begin, and four characters for gone', () => {
+    const truth = codesOf('KM88439P');
+    const log = (read: string) => logLikelihood(truth, codesOf(read));
+    expect(log('KM88439')).toBeCloseTo(log('M88439P'), 0);
+    expect(log('KM8843')).toBeGreaterThan(log('KM8839P') - 1);
+    expect(log('KM88')).toBeLessThan(log('KM884') - 4);
+    expect(log('KM88439P')).toBeGreaterThan(log('KM88439'));
+  });
+
   it('can be stored and sent as it is', () => {
     const copy = structuredClone(index);
     expect(readPlate(copy, 'VB 61-4O7/2')).toEqual(readPlate(index, 'VB 61-4O7/2'));

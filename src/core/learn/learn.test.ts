@@ -39,6 +39,8 @@ describe('what closed tickets teach', () => {
     const few = learnFrom(times(1, closed({ minutesTaken: 100 })));
     const many = learnFrom(times(40, closed({ minutesTaken: 100 })));
     expect(timeFactor(few, 'F-BB')).toBeLessThan(1.2);
+    expect(causeFactor(few, 'F-BB', 'brushes', 0.2)).toBeLessThan(1.3);
+    expect(causeFactor(many, 'F-BB', 'brushes', 0.2)).toBeGreaterThan(2.5);
     expect(timeFactor(many, 'F-BB')).toBeGreaterThan(1.8);
     expect(timeFactor(many, 'T-CP')).toBe(1);
     expect(causeFactor(nothingLearned(), 'F-BB', 'brushes', 0.2)).toBe(1);

@@ -228,6 +228,34 @@ describe('the order plan', () => {
     expect(tested).toBeGreaterThan(5);
   });
 
+  it('has no point for more packs than there are, spread over two modes', () => {
+    const problem: OrderProblem = {
+      oneMode: false,
+      jobs: [{ needBy: 9, latePerDay: 0 }],
+      requirements: [{ job: 0, quantity: 2, alternatives: [{ part: 0, adaptation: 0 }] }],
+      suppliers: [
+        {
+          minimumOrder: 0,
+          modes: [
+            { fee: 1, freeOver: null, transit: 1 },
+            { fee: 2, freeOver: null, transit: 2 },
+          ],
+        },
+      ],
+      offers: [{ supplier: 0, price: 100, contents: [{ part: 0, quantity: 1 }], stock: 1, handling: 0 }],
+    };
+    const { model, write } = formulate(problem);
+    const point = write(
+      [0, 1].map((mode) => ({ offer: 0, mode, packs: 1 })),
+      [0, 1].map((mode) => ({ requirement: 0, part: 0, offer: 0, mode, units: 1 })),
+    );
+    const broken = model.rows.filter((row) => {
+      const value = row.columns.reduce((sum, column, at) => sum + (point[column] ?? 0) * (row.values[at] ?? 0), 0);
+      return value < row.lower - 1e-9 || value > row.upper + 1e-9;
+    });
+    expect(broken).toHaveLength(1);
+  });
+
   it('finds every fault in a bad plan', () => {
     const problem: OrderProblem = {
       oneMode: true,

@@ -109,6 +109,17 @@ describe('the limited mean of a lognormal cost', () => {
     }
   });
 
+  it('is concave, also between the nodes of its table', () => {
+    const limit = fc.double({ min: 0.01, max: 6, noNaN: true });
+    fc.assert(
+      fc.property(fc.constantFrom(0.2, 0.4, 1, 2), limit, limit, (cv, a, b) => {
+        const expected = limitedMean(cv);
+        expect(expected(1, a) + expected(1, b)).toBeLessThanOrEqual(2 * expected(1, (a + b) / 2) + 1e-7);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
   it('rises with the limit, never above limit or mean, and scales with the mean', () => {
     const variation = fc.double({ min: 0.05, max: 3, noNaN: true });
     const limit = fc.double({ min: 0, max: 2000, noNaN: true });

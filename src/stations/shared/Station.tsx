@@ -29,7 +29,7 @@ export function Station({ id, name, hint, inWork, open, onToggle, summary, child
           aria-expanded={open}
           onClick={onToggle}
           className={cx(
-            'flex min-h-11 w-full items-center gap-1 text-left md:items-start md:pt-2.5',
+            'flex min-h-11 w-full items-center gap-1 text-left focus-visible:-outline-offset-3 md:items-start md:pt-2.5',
             inWork ? 'text-lg font-bold text-ink' : 'text-[15px] font-semibold text-soft',
           )}
         >

@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue, demoTickets } from '../../tests/support/demo';
+import { crossReference } from '@/core/fit';
+import { normaliseNumber, readSerial } from '@/core/identify';
+import { bearingByDesignation } from '@/core/measure';
+import { applyEvents } from '@/core/ticket';
+import { groupBy, unique } from '@/core/units';
+
+const catalogue = demoCatalogue();
+const superseded = catalogue.relations.filter((relation) => relation.kind === 'superseded-by');
+const outgoing = groupBy(superseded, (relation) => relation.fromPartId);
+const incoming = groupBy(superseded, (relation) => relation.toPartId);
+
+describe('the demo shop has what the trade has', () => {
+  it('chains of up to four numbers, one split, one merge, one that is not replaced', () => {
+    const starts = superseded.filter((relation) => !incoming.has(relation.fromPartId));
+    const longest = Math.max(
+      ...starts.map((relation) => (crossReference(catalogue, relation.fromPartId).soldToday?.via.length ?? 0) + 1),
+    );
+    expect(longest).toBeGreaterThanOrEqual(4);
+    expect(
+      [...outgoing.values()].some((list) => list.length > 1 && new Set(list.map((entry) => entry.source)).size === 1),
+    ).toBe(true);
+    expect([...incoming.values()].some((list) => list.length > 1)).toBe(true);
+    expect(catalogue.parts.some((part) => part.status === 'discontinued' && !outgoing.has(part.id))).toBe(true);
+  });
+
+  it('sibling models one character apart, and numbers that several makers use', () => {
+    const plain = catalogue.models.map((model) => normaliseNumber(model.modelNumber));
+    const masks = plain.flatMap((number) =>
+      unique([...number].map((_, at) => `${number.slice(0, at)}*${number.slice(at + 1)}`)),
+    );
+    const seen = groupBy(masks, (mask) => mask);
+    expect([...seen.values()].filter((list) => list.length > 1).length).toBeGreaterThan(40);
+  });
+
+  it('positions, serial breaks, kits, generics with dimensions and ratings, bearings by their standard', () => {
+    for (const position of ['front', 'rear', 'hot', 'cold'])
+      expect(
+        catalogue.fits.some((fit) => fit.position === position),
+        position,
+      ).toBe(true);
+    expect(catalogue.fits.some((fit) => fit.builtTo !== undefined)).toBe(true);
+    expect(catalogue.relations.filter((relation) => relation.kind === 'contains').length).toBeGreaterThan(10);
+    const generics = catalogue.parts.filter((part) => part.kind === 'generic');
+    const described = new Set(catalogue.part_properties.map((row) => row.partId));
+    expect(generics.filter((part) => described.has(part.id)).length).toBeGreaterThan(30);
+    const ratings = new Set(
+      catalogue.role_properties.filter((property) => property.kind === 'rating').map((property) => property.roleId),
+    );
+    expect(ratings.size).toBeGreaterThan(4);
+    for (const part of catalogue.parts.filter((entry) => entry.kind === 'standard'))
+      expect(bearingByDesignation(part.partNumber), part.partNumber).not.toBeNull();
+  });
+
+  it('suppliers whose offers for the same part disagree', () => {
+    const byPart = groupBy(catalogue.offers, (offer) => offer.partId);
+    const disagree = [...byPart.values()].filter(
+      (offers) => new Set(offers.map((offer) => offer.price.amountMinor)).size > 1,
+    );
+    expect(disagree.length).toBeGreaterThan(400);
+    expect(new Set(catalogue.shipping_modes.map((mode) => mode.transitDays)).size).toBeGreaterThan(2);
+    expect(catalogue.suppliers.some((supplier) => supplier.minimumOrder.amountMinor > 0)).toBe(true);
+    expect(catalogue.offers.some((offer) => offer.stock === 0)).toBe(true);
+  });
+
+  it('serials that its makers’ schemes can read', () => {
+    let read = 0;
+    for (const events of demoTickets().values()) {
+      const state = applyEvents(events);
+      if (!state.plate || !state.serial) continue;
+      const model = catalogue.models.find((entry) => entry.id === state.plate?.modelId);
+      const reading = readSerial(catalogue.serial_schemes, state.plate.makerId, state.serial, {
+        producedFrom: model?.producedFrom,
+        producedTo: model?.producedTo,
+        today: '2026-11-24',
+      });
+      expect(reading.candidates.length, `${state.number} ${state.serial}`).toBeGreaterThan(0);
+      read += 1;
+    }
+    expect(read).toBeGreaterThan(180);
+  });
+
+  it('three years of closed tickets, some declined, with the time they took', () => {
+    const closed = [...demoTickets().values()].map((events) => applyEvents(events)).filter((state) => state.closed);
+    const opened = closed.map((state) => state.openedAt).sort();
+    expect(Date.parse(opened.at(-1) ?? '') - Date.parse(opened[0] ?? '')).toBeGreaterThan(2.5 * 365 * 86_400_000);
+    expect(closed.filter((state) => state.closed?.outcome === 'declined').length).toBeGreaterThan(5);
+    expect(closed.filter((state) => (state.closed?.minutesTaken ?? 0) > 0).length).toBeGreaterThan(120);
+  });
+});
