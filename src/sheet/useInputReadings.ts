@@ -2,7 +2,7 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { InputReading } from '@/core/identify';
-import { activeEdition, database, EditionReader } from '@/store';
+import { activeEdition, database, EditionReader, now } from '@/store';
 import { searchWorker } from '@/workers';
 import { useOpenTicket } from './openTicket';
 
@@ -32,7 +32,7 @@ export function useInputReadings(text: string): { readings: InputReading[]; of: 
         record.kind === 'order' ? [{ id: record.summary.orderId, number: record.summary.number }] : [],
       );
       const context = {
-        today: new Date().toISOString().slice(0, 10),
+        today: now().slice(0, 10),
         makerId: state?.plate?.makerId,
         schemes: schemes ?? [],
         codes: assessment?.knowledge?.codes ?? [],

@@ -1,6 +1,6 @@
 import type { Assessment, DoNext } from '@/core/case';
 import type { NextKind, TicketEventData, Waiting } from '@/core/ticket';
-import type { Instant, LocalDate } from '@/core/units';
+import { fromMajor, type Instant, type LocalDate } from '@/core/units';
 import { formatDate, formatMinutes, formatMoment, formatMoney, formatPercent, formatYears, plural } from './format';
 
 export const STATION_NAMES = {
@@ -69,7 +69,7 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
       const access = step.accessMinutes > 0 ? ` ${formatMinutes(step.accessMinutes)} of that is the way in.` : '';
       return say(
         step.check?.title ?? 'Next check',
-        `${step.check?.why ?? ''} On average it saves ${formatMoney({ amountMinor: Math.max(0, Math.round(saves * 100)), currency })} against mending on what is known now.${access}`,
+        `${step.check?.why ?? ''} On average it saves ${formatMoney(fromMajor(Math.max(0, saves), currency))} against mending on what is known now.${access}`,
         step.minutes + step.accessMinutes,
       );
     }

@@ -5,6 +5,7 @@ import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
 import type { SheetStep } from '@/core/bench';
 import { addHours } from '@/core/units';
+import { now } from '@/store';
 import { Button, Caution, cx, Mark, Select } from '@/ui';
 import { formatMinutes, formatMoment, formatPercent, listOf, plural } from '@/words';
 
@@ -49,7 +50,7 @@ export function BenchStation(props: StationProps) {
       type: 'step-ticked' as const,
       key: step.key,
       operationId: operation?.id ?? '',
-      waitUntil: waits ? addHours(new Date().toISOString(), operation.elapsedHours) : null,
+      waitUntil: waits ? addHours(now(), operation.elapsedHours) : null,
     };
     void record(step.tickedAt ? { type: 'step-cleared', key: step.key } : event);
   };

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { partsChosen, quoteGiven } from '@/core/case';
+import { toMajor } from '@/core/units';
 import { Button, cx, Mark, Why } from '@/ui';
 import { formatDate, formatMinutes, formatMoney, formatPercent, formatRate, formatSince, formatYears } from '@/words';
 import { printQuote } from './quotePdf';
@@ -159,7 +160,7 @@ export function WorthStation(props: StationProps) {
           <LimitCurve
             worth={worth}
             ageYears={worth.readAtAge}
-            quote={option ? option.gross.amountMinor / 100 : 0}
+            quote={option ? toMajor(option.gross) : 0}
             currency={settings.currency}
           />
         </div>
