@@ -1,6 +1,7 @@
 /** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
 import { benchDiagnose } from './bench/diagnose';
 import { benchIdentify } from './bench/identify/index';
+import { benchImport } from './bench/import';
 import { benchOrders } from './bench/order';
 import { benchWorth } from './bench/worth';
 
@@ -9,6 +10,7 @@ const all: Record<string, () => void | Promise<void>> = {
   diagnose: benchDiagnose,
   worth: benchWorth,
   order: benchOrders,
+  import: benchImport,
 };
 
 const wanted = process.argv.slice(2).filter((name) => name in all);

@@ -43,6 +43,7 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
             await seedDemo((at) => say({ kind: 'seeding', at }));
         });
         void navigator.storage.persist?.();
+        if ((await db.editions.count()) > 1) void filesWorker.get().sweep();
         say({ kind: 'ready' });
       } catch (error) {
         say({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });

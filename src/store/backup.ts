@@ -3,6 +3,7 @@ import { stableJson, z } from '@/core/units';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from './database';
 import { rebuildSummaries } from './events';
 import { activeEdition } from './editions';
+import { DERIVED } from './searchIndexes';
 import { MIGRATIONS, RECORD_VERSION } from './migrations';
 import { storedEventSchema } from './parse';
 
@@ -49,10 +50,12 @@ export async function exportBackup(db: SorterDatabase): Promise<Uint8Array> {
     put(
       'catalogue/edition.json',
       strToU8(
-        `${stableJson({ title: edition.title, at: edition.at, counts: edition.counts, buckets: edition.buckets })}\n`,
+        `${stableJson({ title: edition.title, at: edition.at, counts: edition.counts, buckets: edition.buckets, segments: edition.segments ?? {} })}\n`,
       ),
     );
-    const buckets = await db.buckets.where('edition').equals(edition.id).toArray();
+    const buckets = (await db.buckets.where('edition').equals(edition.id).toArray()).filter(
+      ({ kind }) => !kind.startsWith(DERIVED),
+    );
     put(
       'catalogue/buckets.jsonl',
       toLines(
@@ -82,6 +85,7 @@ const editionHead = z.object({
   at: z.string(),
   counts: z.record(z.string(), z.number()),
   buckets: z.record(z.string(), z.number()),
+  segments: z.record(z.string(), z.number()).default({}),
 });
 const bucketLine = z.object({ kind: z.string(), bucket: z.number().int(), rows: z.array(z.unknown()) });
 const keyed = z.record(z.string(), z.unknown());

@@ -31,8 +31,11 @@ export type EditionRecord = {
   title: string;
   at: string;
   state: 'writing' | 'ready';
+  /** Rows of each table. */
   counts: Record<string, number>;
+  /** Buckets of each kind, and the segments in which they were written (1 where missing). */
   buckets: Record<string, number>;
+  segments?: Record<string, number>;
 };
 export type BucketRecord = { edition: string; kind: string; bucket: number; rows: unknown[] };
 export type MetaRecord = { key: string; value: unknown };

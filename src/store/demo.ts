@@ -1,10 +1,11 @@
 import { settingsSchema } from '@/core/case';
 import { addDays, daysBetween, stableJson, z, type LocalDate } from '@/core/units';
 import type { AnyEvent, SorterDatabase } from './database';
-import { activate, writeEdition } from './editions';
+import { activate } from './editions';
 import { rebuildSummaries } from './events';
 import { storedEventSchema } from './parse';
-import { collectFiles, decode, readPackageFiles, type ImportProgress } from './readFiles';
+import { importPackage, type ImportProgress } from './importPackage';
+import { openPackage, readText } from './packageFiles';
 
 const shopSchema = z.object({ anchorDate: z.string(), settings: settingsSchema });
 
@@ -28,23 +29,21 @@ export async function loadDemo(
   today: LocalDate,
   progress: (at: ImportProgress) => void,
 ): Promise<string | null> {
-  const result = await readPackageFiles([file], progress, () => false);
-  if ('cancelled' in result) return 'cancelled';
-  if (result.problems.length) return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
-  const { files } = await collectFiles([file]);
-  const shopText = decode('shop.json', files.get('shop.json') ?? new Uint8Array());
-  const eventText = decode('events.jsonl', files.get('events.jsonl') ?? new Uint8Array());
-  if (typeof shopText !== 'string' || typeof eventText !== 'string') return 'shop.json or events.jsonl is missing';
+  const result = await importPackage(db, [file], progress, () => false);
+  if (result.kind === 'cancelled') return 'cancelled';
+  if (result.kind === 'problems') return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
+  const { entries } = await openPackage([file]);
+  const [shopEntry, eventEntry] = [entries.get('shop.json'), entries.get('events.jsonl')];
+  if (!shopEntry || !eventEntry) return 'shop.json or events.jsonl is missing';
+  const [shopText, eventText] = await Promise.all([readText(shopEntry), readText(eventEntry)]);
+  if (typeof shopText !== 'string' || typeof eventText !== 'string') return 'shop.json or events.jsonl cannot be read';
   const shop = shopSchema.parse(JSON.parse(shopText));
   const days = weeksToShift(shop.anchorDate, today) * 7;
   const events: AnyEvent[] = shiftDates(eventText, days)
     .split('\n')
     .filter(Boolean)
     .map((line) => storedEventSchema.parse(JSON.parse(line)));
-  const edition = await writeEdition(db, result.title, result.catalogue, (done, total) =>
-    progress({ stage: 'writing', done, total, file: '' }),
-  );
-  if (edition) await activate(db, edition);
+  await activate(db, result.editionId);
   await db.transaction('rw', [db.events, db.summaries, db.customers, db.settings, db.meta, db.machines], async () => {
     await db.events.bulkPut(events);
     await db.settings.put({ key: 'shop', value: shop.settings });

@@ -9,7 +9,8 @@ export {
   type SummaryRecord,
 } from './database';
 export { loadDemo } from './demo';
-export { activate, activeEdition, EditionReader, sweep, writeEdition } from './editions';
+export { activate, activeEdition, dropEdition, IMPORT_LOCK, sweep } from './editions';
+export { EditionReader } from './editionReader';
 export {
   append,
   eventsOf,
@@ -22,9 +23,12 @@ export {
   undoable,
   undoLast,
 } from './events';
+export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './importPackage';
+export type { ChangedRow, ShownChanges } from './changes';
 export { loadLearned } from './learned';
 export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './migrations';
 export { cancelOrder, makeOrders, receiveLine, sendOutbox, type Receipt } from './orders';
 export { isOrderEvents, isTicketEvents } from './parse';
-export { readPackageFiles, type ImportProgress } from './readFiles';
+
+export type { SearchIndexes } from './searchIndexes';
 export { loadSettings, saveSettings, shopId } from './settings';

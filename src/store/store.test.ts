@@ -2,15 +2,19 @@ import { zipSync, strToU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../tests/support/database';
 import { demoCatalogue, demoTickets } from '../../tests/support/demo';
+import { rowKey, tableNames, type Row } from '@/core/catalogue';
+import { exactNumbers } from '@/core/identify';
 import { applyEvents, type TicketEventData } from '@/core/ticket';
-import { defined } from '@/core/units';
+import { defined, groupBy } from '@/core/units';
 import { exportBackup, readBackup, restoreBackup, wipe } from './backup';
 import { shiftDates, weeksToShift } from './demo';
-import { activate, activeEdition, componentsOf, EditionReader, sweep, toBuckets, writeEdition } from './editions';
+import { Components } from './components';
+import { activate, activeEdition, sweep } from './editions';
+import { EditionReader } from './editionReader';
+import { writeEdition } from './editionWriter';
 import { appendWithin, eventsOf, rebuildSummaries, summaryOf, ticketStream, undoable } from './events';
 import { isTicketEvents, storedEventSchema } from './parse';
 import { ticketConsequences } from './orders';
-import { collectFiles, readPackageFiles } from './readFiles';
 import type { SorterDatabase } from './database';
 
 const note = (text: string): TicketEventData => ({ type: 'note-added', text });
@@ -119,39 +123,47 @@ describe('editions of the catalogue', () => {
   const catalogue = demoCatalogue();
 
   it('keep what is connected together (against a plain search)', () => {
-    const component = componentsOf(catalogue.parts, catalogue.relations);
-    for (const { fromPartId, toPartId } of catalogue.relations)
-      expect(component.get(fromPartId)).toBe(component.get(toPartId));
-    const lone = catalogue.parts.filter(
-      (part) => !catalogue.relations.some((relation) => [relation.fromPartId, relation.toPartId].includes(part.id)),
+    const components = new Components();
+    for (const { fromPartId, toPartId } of catalogue.relations) components.join(fromPartId, toPartId);
+    const neighbours = groupBy(
+      catalogue.relations.flatMap(({ fromPartId, toPartId }): [string, string][] => [
+        [fromPartId, toPartId],
+        [toPartId, fromPartId],
+      ]),
+      ([from]) => from,
     );
-    expect(new Set(lone.map((part) => component.get(part.id))).size).toBe(lone.length);
+    const seen = new Map<string, string>();
+    for (const { id } of catalogue.parts) {
+      if (seen.has(id)) continue;
+      const queue = [id];
+      for (let next = queue.pop(); next !== undefined; next = queue.pop()) {
+        if (seen.has(next)) continue;
+        seen.set(next, id);
+        queue.push(...(neighbours.get(next) ?? []).map(([, to]) => to));
+      }
+    }
+    // One name for one component, and no name for two.
+    const names = new Set([...seen].map(([id, first]) => `${first} ${components.of(id)}`));
+    expect(names.size).toBe(new Set(seen.values()).size);
+    expect(new Set([...seen.keys()].map((id) => components.of(id))).size).toBe(names.size);
   });
 
-  it('lose no row in buckets', () => {
-    const { buckets } = toBuckets('e', catalogue);
-    for (const kind of ['models', 'parts', 'fits', 'relations', 'offers', 'part_properties'] as const)
-      expect(
-        buckets.filter((bucket) => bucket.kind === kind).reduce((sum, bucket) => sum + bucket.rows.length, 0),
-      ).toBe(catalogue[kind].length);
+  it('give back every row that was put in', async () => {
+    const db = freshDatabase();
+    await activate(db, await writeEdition(db, 'x', catalogue));
+    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    for (const table of tableNames) {
+      const byKey = (rows: readonly Row<typeof table>[]) => new Map(rows.map((row) => [rowKey(table, row), row]));
+      expect(byKey(await reader.table(table)), table).toEqual(byKey(catalogue[table]));
+    }
   });
 
   it('count only after they are made active; unfinished ones are swept', async () => {
     const db = freshDatabase();
-    const first = defined(await writeEdition(db, 'first', catalogue), 'an edition');
+    const first = await writeEdition(db, 'first', catalogue);
     expect(await activeEdition(db)).toBeNull();
     await activate(db, first);
     expect((await activeEdition(db))?.title).toBe('first');
-    let calls = 0;
-    expect(
-      await writeEdition(
-        db,
-        'stopped',
-        catalogue,
-        () => {},
-        () => (calls += 1) > 1,
-      ),
-    ).toBeNull();
     await writeEdition(db, 'left by a killed tab', catalogue);
     expect(await db.editions.count()).toBe(2);
     await sweep(db);
@@ -159,9 +171,37 @@ describe('editions of the catalogue', () => {
     expect((await db.buckets.toArray()).every((bucket) => bucket.edition === first)).toBe(true);
   });
 
+  it('make their search indexes where none are stored, and then keep them', async () => {
+    const db = freshDatabase();
+    await activate(db, await writeEdition(db, 'x', catalogue));
+    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    const stored = await reader.searchIndexes();
+    await db.buckets.filter(({ kind }) => kind.startsWith('derived:')).delete();
+    const made = await reader.searchIndexes();
+    expect(made.models.size).toBe(stored.models.size);
+    expect(made.partList.size).toBe(catalogue.parts.length);
+    expect(await db.buckets.filter(({ kind }) => kind === 'derived:modelIndex').count()).toBe(1);
+    const [model] = catalogue.models;
+    const [at] = exactNumbers(made.modelList, model?.modelNumber ?? '');
+    expect((await reader.modelsAt([at ?? -1]))[0]?.modelNumber).toBe(model?.modelNumber);
+  });
+
+  it('know the models of a part and the parts of a model, both ways round', async () => {
+    const db = freshDatabase();
+    await activate(db, await writeEdition(db, 'x', catalogue));
+    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    for (const { id } of catalogue.parts.filter((_, at) => at % 90 === 0))
+      expect((await reader.fitsOf(id)).map((fit) => fit.id).sort()).toEqual(
+        catalogue.fits
+          .filter((fit) => fit.partId === id)
+          .map((fit) => fit.id)
+          .sort(),
+      );
+  });
+
   it('give one machine what its questions need, and no other platform', async () => {
     const db = freshDatabase();
-    await activate(db, defined(await writeEdition(db, 'x', catalogue), 'an edition'));
+    await activate(db, await writeEdition(db, 'x', catalogue));
     const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
     const found = await reader.forMachine('fj-a1', ['m-fj-a1-01']);
     expect(found.models.every((model) => model.platformId === 'fj-a1')).toBe(true);
@@ -187,7 +227,7 @@ describe('backup', () => {
     });
     await db.drafts.add({ key: 'k', text: 'half a wo', at: '2026-01-01T00:00:00.000Z' });
     await db.meta.put({ key: 'shopId', value: 'shop' });
-    await activate(db, defined(await writeEdition(db, 'x', demoCatalogue()), 'an edition'));
+    await activate(db, await writeEdition(db, 'x', demoCatalogue()));
     await rebuildSummaries(db);
     return db;
   }
@@ -242,44 +282,6 @@ describe('the demo’s dates', () => {
   it('move as whole values only: numbers of parts stay', () => {
     const text = '{"at":"2026-11-24T08:00:00.000Z","on":"2026-11-24","number":"FJ 2026-11-24 x"}';
     expect(shiftDates(text, 7)).toBe('{"at":"2026-12-01T08:00:00.000Z","on":"2026-12-01","number":"FJ 2026-11-24 x"}');
-  });
-});
-
-describe('reading files', () => {
-  const file = (name: string, content: BlobPart) => new File([content], name);
-  const read = (files: File[]) =>
-    readPackageFiles(
-      files,
-      () => {},
-      () => false,
-    );
-
-  it('takes a folder as it takes a zip', async () => {
-    const { files } = await collectFiles([file('a/datapackage.json', '{}'), file('models.csv', 'id\n')]);
-    expect([...files.keys()]).toEqual(['datapackage.json', 'models.csv']);
-  });
-
-  it('says what is wrong with the file itself', async () => {
-    const why = async (files: File[]) => {
-      const result = await read(files);
-      return 'problems' in result ? result.problems.map((problem) => problem.why).join(' ') : '';
-    };
-    expect(await why([file('x.txt', 'hello')])).toContain('not a catalogue package');
-    expect(await why([file('x.zip', new Uint8Array([0x50, 0x4b, 3, 4, 1, 2, 3]))])).toContain('damaged or cut-off');
-    const descriptor = JSON.stringify({ name: 'x', resources: [{ name: 'makers', path: 'makers.csv' }] });
-    expect(
-      await why([file('datapackage.json', descriptor), file('makers.csv', new Uint8Array([0x69, 0x64, 0xff, 0xfe]))]),
-    ).toContain('not in UTF-8');
-  });
-
-  it('stops when asked to', async () => {
-    const descriptor = JSON.stringify({ name: 'x', resources: [{ name: 'makers', path: 'makers.csv' }] });
-    const result = await readPackageFiles(
-      [file('datapackage.json', descriptor), file('makers.csv', 'id,name\na,b\n')],
-      () => {},
-      () => true,
-    );
-    expect(result).toEqual({ cancelled: true });
   });
 });
 

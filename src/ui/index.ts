@@ -5,5 +5,6 @@ export { Ask, Panel } from './Dialog';
 export { Field } from './Field';
 export { Caution, Mark } from './Mark';
 export { NumberText } from './Numbers';
+export { VirtualList } from './VirtualList';
 export { Why } from './Why';
 export { Select } from './Select';

@@ -21,6 +21,8 @@ export {
   RELATION_WORDS,
   fitReasonWords,
   lineStatusWords,
+  noticeWords,
+  tableWords,
   problemWords,
   readingWords,
   ROUTE_WORDS,

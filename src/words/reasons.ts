@@ -1,9 +1,9 @@
-import type { Problem } from '@/core/catalogue';
+import type { Notice, Problem } from '@/core/catalogue';
 import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
 import type { InputReading, SerialProblem } from '@/core/identify';
 import type { ReadingVerdict } from '@/core/measure';
 import type { PlacedLine } from '@/core/order';
-import { formatNumber, formatPercent, plural } from './format';
+import { capital, formatNumber, formatPercent, plural } from './format';
 
 export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
   maker: 'maker’s part',
@@ -157,6 +157,19 @@ export const problemWords = (problem: Problem): string =>
   ]
     .filter(Boolean)
     .join(' · ');
+
+const NOTICE_WORDS: Record<Notice['kind'], (count: string) => string> = {
+  'supersession-circle': (count) => `${count} where supersessions lead back to where they began: not followed`,
+  'sources-disagree': (count) =>
+    `${count} whose sources name different successors: shown with both, the first is taken`,
+  'dead-end': (count) => `${count} no longer made, and nothing replaces them`,
+};
+
+/** What an import noticed: no fault of the file, but nothing to follow blindly. */
+export const noticeWords = (notice: Notice): string => NOTICE_WORDS[notice.kind](plural(notice.count, 'part number'));
+
+/** A table of the data package as a person calls it: "part_properties" → "Part properties". */
+export const tableWords = (table: string): string => capital(table.replaceAll('_', ' '));
 
 export const FIT_WORDS: Record<FitVerdict['verdict'], string> = {
   'drops-in': 'drops in',

@@ -2,47 +2,87 @@ import { expose } from 'comlink';
 import type { Problem } from '@/core/catalogue';
 import {
   activate,
+  activeEdition,
   database,
+  dropEdition,
   exportBackup,
+  importPackage,
+  IMPORT_LOCK,
   loadDemo,
-  readPackageFiles,
   restoreBackup,
   sweep,
   wipe,
-  writeEdition,
   type ImportProgress,
+  type ReadEdition,
   type RestoreProblem,
 } from '@/store';
 
 export type ImportOutcome =
-  | { kind: 'applied'; title: string; counts: Record<string, number> }
+  | { kind: 'applied'; read: ReadEdition }
+  /** Complete beside the catalogue in use, and waiting for a word. */
+  | { kind: 'waiting'; read: ReadEdition }
+  | { kind: 'nothing-new'; title: string }
   | { kind: 'problems'; problems: Problem[] }
   | { kind: 'cancelled' };
 
 let stop = false;
+/** Lets go of the lock that keeps other tabs from sweeping the edition that waits. */
+let release: (() => void) | null = null;
+
+const holdLock = () =>
+  new Promise<void>((held) => {
+    void navigator.locks.request(
+      IMPORT_LOCK,
+      () =>
+        new Promise<void>((done) => {
+          release = done;
+          held();
+        }),
+    );
+  });
+
+function letGo(): void {
+  release?.();
+  release = null;
+}
 
 const api = {
-  /** Reads a package and, only if it has no problem at all, makes it the catalogue. */
+  /**
+   * Reads a package into a new edition. The first catalogue is put to use at once; another waits until `apply` or `discard`, with what it changes.
+   * Two imports at a time, in any tabs, follow one another.
+   */
   async importCatalogue(files: File[], progress: (at: ImportProgress) => void): Promise<ImportOutcome> {
     stop = false;
-    const db = database();
-    const result = await readPackageFiles(files, progress, () => stop);
-    if ('cancelled' in result) return { kind: 'cancelled' };
-    if (result.problems.length) return { kind: 'problems', problems: result.problems };
-    const edition = await writeEdition(
-      db,
-      result.title,
-      result.catalogue,
-      (done, total) => progress({ stage: 'writing', done, total, file: '' }),
-      () => stop,
-    );
-    if (!edition) return { kind: 'cancelled' };
-    await activate(db, edition);
-    return {
-      kind: 'applied',
-      title: result.title,
-      counts: Object.fromEntries(Object.entries(result.catalogue).map(([name, rows]) => [name, rows.length])),
-    };
+    letGo();
+    await holdLock();
+    let waiting = false;
+    try {
+      const db = database();
+      const result = await importPackage(db, files, progress, () => stop);
+      if (result.kind !== 'read') return result;
+      if (result.changes === null) {
+        await activate(db, result.editionId);
+        return { kind: 'applied', read: result };
+      }
+      if (result.changes.length === 0) {
+        await dropEdition(db, result.editionId);
+        return { kind: 'nothing-new', title: (await activeEdition(db))?.title ?? result.title };
+      }
+      waiting = true;
+      return { kind: 'waiting', read: result };
+    } finally {
+      if (!waiting) letGo();
+    }
+  },
+
+  async apply(editionId: string): Promise<void> {
+    await activate(database(), editionId);
+    letGo();
+  },
+
+  async discard(editionId: string): Promise<void> {
+    await dropEdition(database(), editionId);
+    letGo();
   },
 
   cancel(): void {
@@ -65,8 +105,11 @@ const api = {
     await wipe(database());
   },
 
+  /** Removes what a killed tab left, unless an import is going on somewhere. */
   async sweep(): Promise<void> {
-    await sweep(database());
+    await navigator.locks.request(IMPORT_LOCK, { ifAvailable: true }, async (lock) => {
+      if (lock) await sweep(database());
+    });
   },
 };
 

@@ -38,5 +38,6 @@ export const filesWorker = lazily<FilesApi>(
   () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+export type { ModelSheet, PartModel } from './search.worker';
 export type { ImportOutcome } from './files.worker';
 export type { PlannedPurchases } from './orders.worker';

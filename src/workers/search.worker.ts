@@ -1,27 +1,19 @@
 import { expose } from 'comlink';
+import type { Fit, Model, Part } from '@/core/catalogue';
+import { crossReference, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
-  buildModelIndex,
+  exactNumbers,
+  findNumbers,
   normaliseNumber,
   readPlate,
   sortInput,
   type InputContext,
   type InputReading,
-  type ModelIndex,
   type PlateReading,
 } from '@/core/identify';
-import type { Model, Part } from '@/core/catalogue';
-import { crossReference, type CrossReference } from '@/core/fit';
-import { activeEdition, database, EditionReader, type SorterDatabase } from '@/store';
+import { activeEdition, database, EditionReader, type SearchIndexes, type SorterDatabase } from '@/store';
 
-type Loaded = {
-  edition: string;
-  index: ModelIndex;
-  models: Map<string, Model>;
-  parts: Map<string, Part[]>;
-  partList: Part[];
-  modelList: Model[];
-  counts: ReadonlyMap<string, number>;
-};
+type Loaded = { reader: EditionReader; indexes: SearchIndexes; counts: ReadonlyMap<string, number> };
 
 let loaded: Promise<Loaded | null> | null = null;
 let loadedEdition = '';
@@ -30,30 +22,16 @@ async function load(db: SorterDatabase): Promise<Loaded | null> {
   const edition = await activeEdition(db);
   if (!edition) return null;
   const reader = new EditionReader(db, edition);
-  const [modelList, partList, summaries] = await Promise.all([
-    reader.table('models'),
-    reader.table('parts'),
+  const [indexes, summaries] = await Promise.all([
+    reader.searchIndexes(),
     db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray(),
   ]);
-  const parts = new Map<string, Part[]>();
-  for (const part of partList) {
-    const key = normaliseNumber(part.partNumber);
-    parts.set(key, [...(parts.get(key) ?? []), part]);
-  }
   const counts = new Map<string, number>();
   for (const { modelId } of summaries) if (modelId) counts.set(modelId, (counts.get(modelId) ?? 0) + 1);
-  return {
-    edition: edition.id,
-    index: buildModelIndex(modelList),
-    models: new Map(modelList.map((model) => [model.id, model])),
-    parts,
-    partList,
-    modelList,
-    counts,
-  };
+  return { reader, indexes, counts };
 }
 
-/** The index of the active edition, built once per edition. */
+/** The stored indexes of the active edition, read once per edition. */
 async function current(): Promise<Loaded | null> {
   const active = await database().meta.get('activeEdition');
   const id = typeof active?.value === 'string' ? active.value : '';
@@ -66,12 +44,21 @@ async function current(): Promise<Loaded | null> {
 
 const NOTHING: PlateReading = { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: '' };
 
+export type ModelSheet = { model: Model; badge: string; platform: string; sisters: number; roles: RoleParts[] };
+/** A model that takes a part, and by which fit. */
+export type PartModel = { model: Model; fit: Fit };
+/** A fit for a whole platform names more models than anyone reads: this many of each are listed. */
+const MODELS_LISTED = 5000;
+
+type Search = { text: string; edition: string; models: Int32Array; parts: Int32Array };
+let latestSearch: Search = { text: '', edition: '', models: new Int32Array(0), parts: new Int32Array(0) };
+
 const api = {
   async readPlate(text: string): Promise<{ reading: PlateReading; models: Model[] }> {
     const data = await current();
     if (!data) return { reading: NOTHING, models: [] };
-    const reading = readPlate(data.index, text, { shopCounts: data.counts });
-    return { reading, models: reading.candidates.flatMap((candidate) => data.models.get(candidate.modelId) ?? []) };
+    const reading = readPlate(data.indexes.models, text, { shopCounts: data.counts });
+    return { reading, models: await data.reader.models(reading.candidates.map(({ modelId }) => modelId)) };
   },
 
   async sortInput(
@@ -81,10 +68,11 @@ const api = {
     orders: { id: string; number: string }[],
   ): Promise<InputReading[]> {
     const data = await current();
+    const parts = data ? await data.reader.partsAt(exactNumbers(data.indexes.partList, text)) : [];
     return sortInput(
       {
-        readPlate: (plate) => (data ? readPlate(data.index, plate, { shopCounts: data.counts }) : NOTHING),
-        partsByNumber: (number) => data?.parts.get(number) ?? [],
+        readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: data.counts }) : NOTHING),
+        partsByNumber: (number) => parts.filter((part) => normaliseNumber(part.partNumber) === number),
         tickets,
         orders,
       },
@@ -95,42 +83,78 @@ const api = {
 
   /** A number with everything it is connected with, and how many offers each has. */
   async reference(partId: string): Promise<{ reference: CrossReference; offers: Record<string, number> } | null> {
-    const edition = await activeEdition(database());
-    if (!edition) return null;
-    const near = await new EditionReader(database(), edition).partsWith([partId]);
+    const data = await current();
+    if (!data) return null;
+    const near = await data.reader.partsWith([partId]);
     const offers: Record<string, number> = {};
     for (const offer of near.offers) if (offer.stock > 0) offers[offer.partId] = (offers[offer.partId] ?? 0) + 1;
     return { reference: crossReference(near, partId), offers };
   },
 
   async model(modelId: string): Promise<Model | null> {
-    return (await current())?.models.get(modelId) ?? null;
+    return (await (await current())?.reader.models([modelId]))?.[0] ?? null;
   },
 
-  /** Models and parts whose number contains the text, for browsing; at most `limit` of each, with the totals. */
-  async browse(
-    text: string,
-    limit: number,
-  ): Promise<{ models: Model[]; modelCount: number; parts: Part[]; partCount: number }> {
+  /** A model with its parts by role. */
+  async modelSheet(modelId: string): Promise<ModelSheet | null> {
     const data = await current();
-    if (!data) return { models: [], modelCount: 0, parts: [], partCount: 0 };
-    const wanted = normaliseNumber(text);
-    const words = text.trim().toLowerCase();
-    const models = data.modelList.filter(
-      (model) => wanted === '' || normaliseNumber(model.modelNumber).includes(wanted),
-    );
-    const parts = data.partList.filter(
-      (part) =>
-        wanted === '' ||
-        normaliseNumber(part.partNumber).includes(wanted) ||
-        part.description.toLowerCase().includes(words),
-    );
+    const [model] = (await data?.reader.models([modelId])) ?? [];
+    if (!data || !model) return null;
+    const catalogue = await data.reader.forMachine(model.platformId, [modelId]);
+    const platform = catalogue.platforms.find(({ id }) => id === model.platformId);
     return {
-      models: models.slice(0, limit),
-      modelCount: models.length,
-      parts: parts.slice(0, limit),
-      partCount: parts.length,
+      model,
+      badge: catalogue.badges.find(({ id }) => id === model.badgeId)?.name ?? '',
+      platform: platform ? `${platform.name}: ${platform.description}` : model.platformId,
+      sisters: catalogue.models.filter(({ platformId }) => platformId === model.platformId).length - 1,
+      roles: partsOfModel(catalogue, modelId),
     };
+  },
+
+  /** The models that a part is listed for, by themselves or by their platform. */
+  async partModels(partId: string): Promise<{ rows: PartModel[]; more: boolean }> {
+    const data = await current();
+    if (!data) return { rows: [], more: false };
+    const rows: PartModel[] = [];
+    const fits = await data.reader.fitsOf(partId);
+    const named = new Map(
+      (await data.reader.models(fits.flatMap((fit) => fit.modelId ?? []))).map((model) => [model.id, model]),
+    );
+    for (const fit of fits) {
+      if (rows.length > MODELS_LISTED) break;
+      const model = named.get(fit.modelId ?? '');
+      if (model) rows.push({ model, fit });
+      if (fit.platformId !== undefined)
+        for (const sister of await data.reader.platformModels(fit.platformId)) rows.push({ model: sister, fit });
+    }
+    rows.sort((a, b) => (a.model.modelNumber < b.model.modelNumber ? -1 : 1));
+    return { rows: rows.slice(0, MODELS_LISTED), more: rows.length > MODELS_LISTED };
+  },
+
+  /** How many models and parts match a text; the rows themselves are asked for as they come into view. */
+  async search(text: string): Promise<{ models: number; parts: number }> {
+    const data = await current();
+    if (!data) return { models: 0, parts: 0 };
+    latestSearch = {
+      text,
+      edition: data.reader.edition.id,
+      models: findNumbers(data.indexes.modelList, text),
+      parts: findNumbers(data.indexes.partList, text),
+    };
+    return { models: latestSearch.models.length, parts: latestSearch.parts.length };
+  },
+
+  /** Rows of the last search from one place to another; none when the text is no longer that of the last search. */
+  async modelRows(text: string, from: number, to: number): Promise<Model[]> {
+    const data = await current();
+    if (!data || latestSearch.text !== text || latestSearch.edition !== data.reader.edition.id) return [];
+    return data.reader.modelsAt([...latestSearch.models.subarray(from, to)]);
+  },
+
+  async partRows(text: string, from: number, to: number): Promise<Part[]> {
+    const data = await current();
+    if (!data || latestSearch.text !== text || latestSearch.edition !== data.reader.edition.id) return [];
+    return data.reader.partsAt([...latestSearch.parts.subarray(from, to)]);
   },
 };
 

@@ -1,9 +1,11 @@
 export { packageDescriptor } from './descriptor';
 export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
+export { ChangeLog, differingColumns, rowContent, rowKey, SAMPLE_ROWS, type TableChanges } from './ledger';
 export {
   createPackageReader,
   MAX_PROBLEMS,
   readPackage,
+  type Notice,
   type PackageFile,
   type PackageReader,
   type Problem,

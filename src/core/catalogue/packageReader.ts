@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
-import { z } from '../units';
+import { KeyTable, z } from '../units';
+import { rowContent, rowKey } from './ledger';
 import { emptyCatalogue, isTableName, tableNames, tables, type Catalogue, type Row, type TableName } from './tables';
 
 /** One thing wrong in a data package. `row` counts the header as row 1; `value` is cut to 80 characters. */
@@ -23,18 +24,33 @@ export type PackageReader = {
   header(table: TableName, path: string, found: readonly string[]): boolean;
   /** Parses one row; null when it has a problem. O(columns). */
   row<T extends TableName>(table: T, path: string, rowNumber: number, cells: Record<string, unknown>): Row<T> | null;
-  /** Checks references and supersession circles that only the whole can show. Call once, after the last row. */
+  /** Checks references that only the whole can show. Call once, after the last row. */
   finish(): Problem[];
+  /** What the rows say that is no fault of form but must not be followed blindly. Call after `finish`. */
+  notices(): Notice[];
+  /** Keys and contents of the good rows of a table so far. */
+  keys(table: TableName): KeyTable;
   problemCount(): number;
 };
 
 /** Beyond this many the list says so instead of growing: a file in the wrong encoding must not fill the memory. */
 export const MAX_PROBLEMS = 2000;
 
+/** What a cross-reference of the package says that no machine should follow: shown at import, and again where the number is used. */
+export type Notice = {
+  kind: 'supersession-circle' | 'sources-disagree' | 'dead-end';
+  /** The first few, by the id of the part. */
+  partIds: string[];
+  count: number;
+};
+const NOTICE_SAMPLE = 200;
+
 type PendingReference = { file: string; row: number; column: string; value: string; table: TableName };
 
 /** Columns whose cells hold several references; they are only looked up when the whole row parses. */
 const LISTS = new Set(['companions', 'consumables']);
+/** References to what has not come yet are kept up to here; the files come in an order in which none is needed. */
+const MAX_PENDING = 50_000;
 
 /**
  * The streaming reader of a catalogue package (Frictionless Data Package: datapackage.json and CSV files).
@@ -43,10 +59,19 @@ const LISTS = new Set(['companions', 'consumables']);
 export function createPackageReader(): PackageReader {
   const problems: Problem[] = [];
   let overflow = 0;
-  const keys = new Map<TableName, Set<string>>(tableNames.map((name) => [name, new Set()]));
-  const ids = new Map<TableName, Set<string>>(tableNames.map((name) => [name, new Set()]));
+  const keys = new Map<TableName, KeyTable>(tableNames.map((name) => [name, new KeyTable()]));
+  /** Ids of bad rows: what points to them is no second fault. */
+  const badIds = new Map<TableName, Set<string>>();
   const pending: PendingReference[] = [];
-  const successors = new Map<string, { to: string; file: string; row: number }[]>();
+  const successors = new Map<string, Successor[]>();
+  const discontinued = new Set<string>();
+  // Every table that is pointed to has `id` alone as its key.
+  const exists = (table: TableName, id: string) => keysOf(table).has(id) || badIds.get(table)?.has(id) === true;
+  const keysOf = (table: TableName): KeyTable => {
+    const found = keys.get(table);
+    if (!found) throw new Error(`Bug: no keys for ${table}`);
+    return found;
+  };
 
   const report = (file: string, row: number | null, column: string | null, value: unknown, why: string) => {
     if (problems.length >= MAX_PROBLEMS) overflow += 1;
@@ -65,7 +90,9 @@ export function createPackageReader(): PackageReader {
     const values = Array.isArray(value) ? value : [value];
     for (const entry of values) {
       const id = typeof entry === 'object' && entry !== null && 'id' in entry ? String(entry.id) : String(entry);
-      if (!ids.get(table)?.has(id)) pending.push({ file, row, column, value: id, table });
+      if (exists(table, id)) continue;
+      if (pending.length < MAX_PENDING) pending.push({ file, row, column, value: id, table });
+      else report(file, row, column, id, `does not exist in ${table}.`);
     }
   };
 
@@ -129,16 +156,17 @@ export function createPackageReader(): PackageReader {
         }
         // The rest of a bad row still counts: what points to it is no second fault, and what it points to is looked up.
         const bad = new Set(read.error.issues.map((problem) => String(problem.path[0] ?? '')));
-        if (cells['id']) ids.get(table)?.add(String(cells['id']).trim());
+        if (cells['id']) {
+          const known = badIds.get(table) ?? new Set();
+          if (known.size < MAX_PENDING) badIds.set(table, known.add(String(cells['id']).trim()));
+        }
         for (const [column, target] of Object.entries<string>(spec.refs))
           if (isTableName(target) && !bad.has(column) && !LISTS.has(column))
             refer(target, column, path, rowNumber, String(cells[column] ?? '').trim());
         return null;
       }
       const values: Record<string, unknown> = read.data;
-      const key = spec.key.map((column) => String(values[column] ?? '')).join('\u0001');
-      const known = keys.get(table);
-      if (known?.has(key)) {
+      if (keysOf(table).add(rowKey(table, values), rowContent(table, values)) < 0) {
         report(
           path,
           rowNumber,
@@ -148,17 +176,16 @@ export function createPackageReader(): PackageReader {
         );
         return null;
       }
-      known?.add(key);
-      if (typeof values['id'] === 'string') ids.get(table)?.add(values['id']);
       for (const [column, target] of Object.entries<string>(spec.refs))
         if (isTableName(target)) refer(target, column, path, rowNumber, values[column]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
         const from = String(values['fromPartId']);
-        successors.set(from, [
-          ...(successors.get(from) ?? []),
-          { to: String(values['toPartId']), file: path, row: rowNumber },
-        ]);
+        const known = successors.get(from);
+        const next = { to: String(values['toPartId']), source: String(values['source']) };
+        if (known) known.push(next);
+        else successors.set(from, [next]);
       }
+      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(String(values['id']));
       if (table === 'fits' && (values['modelId'] === undefined) === (values['platformId'] === undefined))
         report(
           path,
@@ -172,7 +199,7 @@ export function createPackageReader(): PackageReader {
 
     finish() {
       for (const reference of pending)
-        if (!ids.get(reference.table)?.has(reference.value))
+        if (!exists(reference.table, reference.value))
           report(
             reference.file,
             reference.row,
@@ -180,8 +207,6 @@ export function createPackageReader(): PackageReader {
             reference.value,
             `does not exist in ${reference.table}.`,
           );
-      for (const circle of supersessionCircles(successors))
-        report(circle.file, circle.row, 'toPartId', circle.part, 'this supersession leads back to where it began.');
       const last =
         overflow > 0
           ? [{ file: '', row: null, column: null, value: null, why: `${overflow} more problems are not listed.` }]
@@ -189,30 +214,48 @@ export function createPackageReader(): PackageReader {
       return [...problems, ...last];
     },
 
+    notices() {
+      const notice = (kind: Notice['kind'], partIds: readonly string[]): Notice[] =>
+        partIds.length ? [{ kind, partIds: partIds.slice(0, NOTICE_SAMPLE), count: partIds.length }] : [];
+      return [
+        ...notice('supersession-circle', supersessionCircles(successors)),
+        ...notice(
+          'sources-disagree',
+          [...successors]
+            .filter(([, next]) => new Set(next.map(({ source }) => source)).size > 1)
+            .map(([from]) => from),
+        ),
+        ...notice(
+          'dead-end',
+          [...discontinued].filter((id) => !successors.has(id)),
+        ),
+      ];
+    },
+
+    keys: keysOf,
     problemCount: () => problems.length + overflow,
   };
 }
 
+type Successor = { to: string; source: string };
+
 // The parsed row has the table's own type; TypeScript cannot follow the index into the table of schemas.
 const rowOf = <T extends TableName>(_table: T, value: unknown): Row<T> => value as Row<T>;
 
-function supersessionCircles(
-  successors: Map<string, { to: string; file: string; row: number }[]>,
-): { part: string; file: string; row: number }[] {
+/** A part of every circle of supersessions. Depth first with an explicit stack: O(parts + supersessions). */
+function supersessionCircles(successors: ReadonlyMap<string, readonly Successor[]>): string[] {
   const state = new Map<string, 'open' | 'done'>();
-  const circles: { part: string; file: string; row: number }[] = [];
+  const circles: string[] = [];
   for (const start of successors.keys()) {
     const stack: { part: string; next: number }[] = state.has(start) ? [] : [{ part: start, next: 0 }];
     if (stack.length) state.set(start, 'open');
-    while (stack.length) {
-      const top = stack[stack.length - 1];
-      if (!top) break;
+    for (let top = stack.at(-1); top !== undefined; top = stack.at(-1)) {
       const edge = successors.get(top.part)?.[top.next];
       top.next += 1;
       if (!edge) {
         state.set(top.part, 'done');
         stack.pop();
-      } else if (state.get(edge.to) === 'open') circles.push({ part: edge.to, file: edge.file, row: edge.row });
+      } else if (state.get(edge.to) === 'open') circles.push(edge.to);
       else if (!state.has(edge.to)) {
         state.set(edge.to, 'open');
         stack.push({ part: edge.to, next: 0 });
@@ -223,7 +266,11 @@ function supersessionCircles(
 }
 
 /** The whole package at once, for small input. The catalogue holds the good rows; apply it only when `problems` is empty. */
-export function readPackage(files: readonly PackageFile[]): { catalogue: Catalogue; problems: Problem[] } {
+export function readPackage(files: readonly PackageFile[]): {
+  catalogue: Catalogue;
+  problems: Problem[];
+  notices: Notice[];
+} {
   const reader = createPackageReader();
   const catalogue = emptyCatalogue();
   const find = (path: string) => files.find((file) => file.path === path || file.path.endsWith(`/${path}`));
@@ -240,6 +287,7 @@ export function readPackage(files: readonly PackageFile[]): { catalogue: Catalog
           why: 'is missing: this is not a catalogue package.',
         },
       ],
+      notices: [],
     };
   const extra: Problem[] = [];
   for (const { table, path } of reader.describe(description.text)) {
@@ -262,5 +310,5 @@ export function readPackage(files: readonly PackageFile[]): { catalogue: Catalog
       if (row) rows.push(row);
     });
   }
-  return { catalogue, problems: [...extra, ...reader.finish()] };
+  return { catalogue, problems: [...extra, ...reader.finish()], notices: reader.notices() };
 }

@@ -9,3 +9,4 @@ export {
   type FitRoute,
 } from './partsFor';
 export { findBearing } from '../measure';
+export { partsOfModel, type ModelPart, type RoleParts } from './modelParts';

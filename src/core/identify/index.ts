@@ -9,3 +9,4 @@ export {
 } from './readPlate';
 export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './readSerial';
 export { sortInput, type InputContext, type InputReading, type InputSources } from './sortInput';
+export { buildNumberList, exactNumbers, findNumbers, type NumberEntry, type NumberList } from './numberList';

@@ -2,9 +2,9 @@
 import { proxy } from 'comlink';
 import { useRef, useState, type DragEvent } from 'react';
 import type { ImportProgress } from '@/store';
-import { Button, Mark, Progress } from '@/ui';
-import { formatNumber, plural, problemWords } from '@/words';
-import { filesWorker, type ImportOutcome } from '@/workers';
+import { Button, Progress } from '@/ui';
+import { filesWorker } from '@/workers';
+import { ImportOutcomeView, type ShownOutcome } from './ImportOutcomeView';
 
 const STAGES: Record<ImportProgress['stage'], string> = {
   unpacking: 'Unpacking',
@@ -12,12 +12,11 @@ const STAGES: Record<ImportProgress['stage'], string> = {
   checking: 'Checking references',
   writing: 'Writing',
 };
-const LISTED = 200;
 
 /** Import of a data package, zipped or as the files of a folder: all or nothing, every bad row listed. */
 export function ImportPanel() {
   const [at, setAt] = useState<ImportProgress | null>(null);
-  const [outcome, setOutcome] = useState<ImportOutcome | { kind: 'failed'; why: string } | null>(null);
+  const [outcome, setOutcome] = useState<ShownOutcome | null>(null);
   const zip = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
   const start = async (files: File[]) => {
@@ -50,8 +49,8 @@ export function ImportPanel() {
     >
       <h2 className="text-lg font-semibold">Import a catalogue</h2>
       <p className="max-w-prose text-[15px] text-soft">
-        A data package (datapackage.json with CSV files), as one zip or as a folder. It replaces the catalogue only if
-        every row is good; tickets stay as they are.
+        A data package (datapackage.json with CSV files), as one zip or as a folder. It can replace the catalogue only
+        if every row is good, and only after you have seen what it changes; tickets stay as they are.
       </p>
       <div className="mt-2 flex flex-wrap gap-2.5">
         <Button onClick={() => zip.current?.click()} disabled={at !== null}>
@@ -85,37 +84,24 @@ export function ImportPanel() {
       />
       <div aria-live="polite" className="mt-3">
         {at ? <Progress label={`${STAGES[at.stage]} ${at.file}`} done={at.done} total={at.total} /> : null}
-        {outcome ? <Outcome outcome={outcome} /> : null}
+        {outcome ? (
+          <ImportOutcomeView
+            outcome={outcome}
+            onApply={(read) =>
+              void filesWorker
+                .get()
+                .apply(read.editionId)
+                .then(() => setOutcome({ kind: 'applied', read }))
+            }
+            onDiscard={(read) =>
+              void filesWorker
+                .get()
+                .discard(read.editionId)
+                .then(() => setOutcome({ kind: 'discarded' }))
+            }
+          />
+        ) : null}
       </div>
     </section>
-  );
-}
-
-function Outcome({ outcome }: { outcome: ImportOutcome | { kind: 'failed'; why: string } }) {
-  if (outcome.kind === 'failed')
-    return <Mark tone="stop">The import stopped: {outcome.why}. The catalogue in use was not changed.</Mark>;
-  if (outcome.kind === 'cancelled') return <Mark tone="doubt">Stopped. The catalogue in use was not changed.</Mark>;
-  if (outcome.kind === 'applied')
-    return (
-      <Mark tone="sound">
-        {outcome.title} is in use: {formatNumber(outcome.counts['models'] ?? 0)} models,{' '}
-        {formatNumber(outcome.counts['parts'] ?? 0)} parts.
-      </Mark>
-    );
-  return (
-    <div className="border-l-4 border-stop bg-stop-wash p-3">
-      <p className="font-semibold">
-        {plural(outcome.problems.length, 'problem')}. Nothing was applied; the catalogue in use was not changed. Mend
-        these and import again.
-      </p>
-      <ol className="mt-1 max-h-96 overflow-y-auto text-[15px]" tabIndex={0} aria-label="Problems">
-        {outcome.problems.slice(0, LISTED).map((problem, at) => (
-          <li key={at} className="border-t border-line py-1">
-            {problemWords(problem)}
-          </li>
-        ))}
-      </ol>
-      {outcome.problems.length > LISTED ? <p>and {outcome.problems.length - LISTED} more</p> : null}
-    </div>
   );
 }

@@ -1,0 +1,123 @@
+'use client';
+import { Button, Mark } from '@/ui';
+import { formatNumber, noticeWords, plural, problemWords, tableWords } from '@/words';
+import type { ReadEdition, ShownChanges } from '@/store';
+import type { ImportOutcome } from '@/workers';
+
+const LISTED = 200;
+
+export type ShownOutcome = ImportOutcome | { kind: 'failed'; why: string } | { kind: 'discarded' };
+type Props = { outcome: ShownOutcome; onApply: (read: ReadEdition) => void; onDiscard: (read: ReadEdition) => void };
+
+/** What became of an import: applied, waiting with its changes, refused with every problem. */
+export function ImportOutcomeView({ outcome, onApply, onDiscard }: Props) {
+  switch (outcome.kind) {
+    case 'failed':
+      return <Mark tone="stop">The import stopped: {outcome.why}. The catalogue in use was not changed.</Mark>;
+    case 'cancelled':
+      return <Mark tone="doubt">Stopped. The catalogue in use was not changed.</Mark>;
+    case 'discarded':
+      return <Mark tone="doubt">Discarded. The catalogue in use was not changed.</Mark>;
+    case 'nothing-new':
+      return <Mark tone="sound">Nothing differs: {outcome.title} holds all of it already, and stays in use.</Mark>;
+    case 'applied':
+      return (
+        <div className="flex flex-col gap-2">
+          <Mark tone="sound">
+            {outcome.read.title} is in use: {formatNumber(outcome.read.counts['models'] ?? 0)} models,{' '}
+            {formatNumber(outcome.read.counts['parts'] ?? 0)} parts.
+          </Mark>
+          <Notices read={outcome.read} />
+        </div>
+      );
+    case 'waiting':
+      return (
+        <div className="flex flex-col gap-2.5 border-l-4 border-mark pl-3">
+          <p className="font-semibold">
+            {outcome.read.title} is read and every row is good. It is not in use yet; this is what it changes:
+          </p>
+          <Changes changes={outcome.read.changes ?? []} />
+          <Notices read={outcome.read} />
+          <div className="flex flex-wrap gap-2.5">
+            <Button tone="main" onClick={() => onApply(outcome.read)}>
+              Put it to use
+            </Button>
+            <Button onClick={() => onDiscard(outcome.read)}>Discard it</Button>
+          </div>
+        </div>
+      );
+    case 'problems':
+      return (
+        <div className="border-l-4 border-stop bg-stop-wash p-3">
+          <p className="font-semibold">
+            {plural(outcome.problems.length, 'problem')}. Nothing was applied; the catalogue in use was not changed.
+            Mend these and import again.
+          </p>
+          <ol className="mt-1 max-h-96 overflow-y-auto text-[15px]" tabIndex={0} aria-label="Problems">
+            {outcome.problems.slice(0, LISTED).map((problem, at) => (
+              <li key={at} className="border-t border-line py-1">
+                {problemWords(problem)}
+              </li>
+            ))}
+          </ol>
+          {outcome.problems.length > LISTED ? <p>and {outcome.problems.length - LISTED} more</p> : null}
+        </div>
+      );
+  }
+}
+
+function Notices({ read }: { read: ReadEdition }) {
+  return read.notices.map((notice) => (
+    <details key={notice.kind} className="text-[15px]">
+      <summary className="flex min-h-11 cursor-pointer items-center">
+        <Mark tone="doubt">{noticeWords(notice)}</Mark>
+      </summary>
+      <p className="max-h-40 overflow-y-auto font-mono text-sm">
+        {notice.partIds.join(', ')}
+        {notice.count > notice.partIds.length ? ` and ${formatNumber(notice.count - notice.partIds.length)} more` : ''}
+      </p>
+    </details>
+  ));
+}
+
+function Changes({ changes }: { changes: readonly ShownChanges[] }) {
+  return (
+    <ul className="text-[15px]">
+      {changes.map((change) => (
+        <li key={change.table} className="border-t border-line">
+          <details>
+            <summary className="flex min-h-11 cursor-pointer flex-wrap items-center gap-x-4">
+              <strong className="min-w-32">{tableWords(change.table)}</strong>
+              <span>{formatNumber(change.added)} added</span>
+              <span>{formatNumber(change.changed)} changed</span>
+              <span>{formatNumber(change.gone)} gone</span>
+              <span className="text-soft">{formatNumber(change.same)} as before</span>
+            </summary>
+            <ul
+              className="mb-2 max-h-64 overflow-y-auto pl-4 text-sm"
+              tabIndex={0}
+              aria-label={tableWords(change.table)}
+            >
+              {change.rows.map((row) => (
+                <li key={`${row.kind} ${row.label}`} className="py-0.5">
+                  <strong>{row.kind}</strong> {row.label}
+                  {row.columns.map(({ column, before, after }) => (
+                    <span key={column} className="text-soft">
+                      {' '}
+                      · {column}: {before || 'empty'} → <span className="text-ink">{after || 'empty'}</span>
+                    </span>
+                  ))}
+                </li>
+              ))}
+              {change.added + change.changed + change.gone > change.rows.length ? (
+                <li className="py-0.5 text-soft">
+                  The first {change.rows.length} of {formatNumber(change.added + change.changed + change.gone)}.
+                </li>
+              ) : null}
+            </ul>
+          </details>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,136 @@
+'use client';
+import { useCallback, useDeferredValue, useEffect, useState } from 'react';
+import type { Model, Part } from '@/core/catalogue';
+import { Field, NumberText, VirtualList } from '@/ui';
+import { formatNumber } from '@/words';
+import { searchWorker } from '@/workers';
+import { ModelView } from './ModelView';
+import { PartView } from './PartView';
+import { useRows } from './useRows';
+
+type Shown = { kind: 'model' | 'part'; id: string } | null;
+type Found = { text: string; models: number; parts: number };
+
+const LIST_HEIGHT = 'h-[min(24rem,45vh)]';
+
+const modelYears = (model: Model) => `${model.producedFrom.slice(0, 4)} to ${model.producedTo?.slice(0, 4) ?? 'today'}`;
+
+/** Instant search over all models and parts; what is picked is shown below. */
+export function Lookup({ text, onText }: { text: string; onText: (text: string) => void }) {
+  const wanted = useDeferredValue(text);
+  const [found, setFound] = useState<Found | null>(null);
+  const [shown, setShown] = useState<Shown>(null);
+  useEffect(() => {
+    let current = true;
+    void searchWorker
+      .get()
+      .search(wanted)
+      .then((counts) => {
+        if (current) setFound({ text: wanted, ...counts });
+      });
+    return () => {
+      current = false;
+    };
+  }, [wanted]);
+  const of = found?.text ?? '';
+  const models = useRows<Model>(
+    of,
+    useCallback((from, to) => searchWorker.get().modelRows(of, from, to), [of]),
+  );
+  const parts = useRows<Part>(
+    of,
+    useCallback((from, to) => searchWorker.get().partRows(of, from, to), [of]),
+  );
+  const pickPart = (id: string) => setShown({ kind: 'part', id });
+  const pickModel = (id: string) => setShown({ kind: 'model', id });
+  return (
+    <section aria-label="Look up" data-searched={found?.text} className="mt-3 border-t-[3px] border-ink pt-2.5">
+      <Field
+        label="Model or part number, or part of one; or a word"
+        mono
+        value={text}
+        autoComplete="off"
+        spellCheck={false}
+        className="max-w-md"
+        onChange={(event) => onText(event.target.value)}
+      />
+      <div className="mt-3 grid gap-6 xl:grid-cols-2">
+        <div>
+          <h2 className="mb-1 font-semibold" aria-live="polite">
+            {formatNumber(found?.models ?? 0)} models
+          </h2>
+          {found && found.models > 0 ? (
+            <VirtualList
+              key={of}
+              label="Models found"
+              count={found.models}
+              className={LIST_HEIGHT}
+              onView={models.onView}
+              row={(index) => {
+                const model = models.rowAt(index);
+                return (
+                  <Row
+                    number={model?.modelNumber}
+                    text={model ? `${model.capacityKg} kg · ${model.spinRpm} rpm · ${modelYears(model)}` : ''}
+                    picked={shown?.id === model?.id}
+                    onPick={() => (model ? pickModel(model.id) : undefined)}
+                  />
+                );
+              }}
+            />
+          ) : null}
+        </div>
+        <div>
+          <h2 className="mb-1 font-semibold">{formatNumber(found?.parts ?? 0)} parts</h2>
+          {found && found.parts > 0 ? (
+            <VirtualList
+              key={of}
+              label="Parts found"
+              count={found.parts}
+              className={LIST_HEIGHT}
+              onView={parts.onView}
+              row={(index) => {
+                const part = parts.rowAt(index);
+                return (
+                  <Row
+                    number={part?.partNumber}
+                    text={part ? `${part.description}${part.status === 'discontinued' ? ' · discontinued' : ''}` : ''}
+                    picked={shown?.id === part?.id}
+                    onPick={() => (part ? pickPart(part.id) : undefined)}
+                  />
+                );
+              }}
+            />
+          ) : null}
+        </div>
+      </div>
+      {found && found.models + found.parts === 0 ? (
+        <p className="mt-2 text-soft">
+          No model and no part has that in its number or its name. A shorter piece of it finds more.
+        </p>
+      ) : null}
+      {shown?.kind === 'part' ? <PartView partId={shown.id} onPart={pickPart} onModel={pickModel} /> : null}
+      {shown?.kind === 'model' ? <ModelView modelId={shown.id} onPart={pickPart} /> : null}
+    </section>
+  );
+}
+
+type RowProps = { number: string | undefined; text: string; picked: boolean; onPick: () => void };
+
+function Row({ number, text, picked, onPick }: RowProps) {
+  if (number === undefined) return <span className="flex h-full items-center px-2 text-soft">…</span>;
+  return (
+    <button
+      type="button"
+      aria-pressed={picked}
+      onClick={onPick}
+      className={`flex h-full w-full items-center gap-x-4 px-2 text-left ${picked ? 'bg-mark-wash' : ''}`}
+    >
+      <NumberText
+        text={number}
+        className="min-w-36 shrink-0 font-semibold underline decoration-edge underline-offset-4"
+      />
+      <span className="truncate text-soft">{text}</span>
+    </button>
+  );
+}

@@ -1,0 +1,93 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { ModelPart } from '@/core/fit';
+import { Mark, NumberText } from '@/ui';
+import { listOf, plural } from '@/words';
+import { searchWorker, type ModelSheet } from '@/workers';
+
+/** A model's parts by role, each with the number that is sold today. */
+export function ModelView({ modelId, onPart }: { modelId: string; onPart: (partId: string) => void }) {
+  const [sheet, setSheet] = useState<ModelSheet | null>(null);
+  useEffect(() => {
+    let current = true;
+    void searchWorker
+      .get()
+      .modelSheet(modelId)
+      .then((found) => {
+        if (current) setSheet(found);
+      });
+    return () => {
+      current = false;
+    };
+  }, [modelId]);
+  if (sheet?.model.id !== modelId) return <p className="mt-3 text-soft">Looking the model up …</p>;
+  const { model, badge, platform, sisters, roles } = sheet;
+  return (
+    <section aria-label={`Parts of ${model.modelNumber}`} className="mt-4 border-t-[3px] border-ink pt-2.5">
+      <h2 className="text-lg font-semibold">
+        <NumberText text={model.modelNumber} /> {badge}
+      </h2>
+      <p className="text-[15px] text-soft">
+        {platform} · {model.capacityKg} kg · {model.spinRpm} rpm · built {model.producedFrom} to{' '}
+        {model.producedTo ?? 'today'} · {plural(sisters, 'sister model')} on the same platform
+      </p>
+      {roles.length === 0 ? <p className="mt-1">No part is listed for this model or its platform.</p> : null}
+      <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Parts by role">
+        <table className="w-full text-[15px]">
+          <thead>
+            <tr className="border-b border-ink text-left text-sm text-soft">
+              <th className="py-1 pr-4 font-normal">part</th>
+              <th className="py-1 pr-4 font-normal">listed number</th>
+              <th className="py-1 pr-4 font-normal">sold today as</th>
+              <th className="py-1 pr-4 text-right font-normal">pieces</th>
+              <th className="py-1 font-normal">which machines</th>
+            </tr>
+          </thead>
+          <tbody>
+            {roles.flatMap((role) =>
+              role.parts.map((entry, at) => (
+                <tr key={entry.fit.id} className="border-b border-line align-baseline">
+                  <td className="py-1 pr-4 font-semibold">{at === 0 ? role.name : ''}</td>
+                  <td className="pr-4">
+                    <button type="button" onClick={() => onPart(entry.part.id)} className="min-h-11 text-left">
+                      <NumberText
+                        text={entry.part.partNumber}
+                        className="underline decoration-edge underline-offset-4"
+                      />
+                    </button>
+                  </td>
+                  <td className="py-1 pr-4">
+                    <SoldAs entry={entry} />
+                  </td>
+                  <td className="py-1 pr-4 text-right">{entry.fit.quantity}</td>
+                  <td className="py-1 text-soft">{whichMachines(entry)}</td>
+                </tr>
+              )),
+            )}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function SoldAs({ entry }: { entry: ModelPart }) {
+  if (entry.soldToday === null) return <Mark tone="stop">nothing</Mark>;
+  const same = entry.soldToday.parts.every(({ partId }) => partId === entry.part.id);
+  return (
+    <span>
+      {same ? 'this number' : plural(entry.soldToday.parts.length, 'newer number')}
+      <span className="text-soft"> · {plural(entry.offers, 'offer')}</span>
+    </span>
+  );
+}
+
+function whichMachines({ fit, via }: ModelPart): string {
+  const { builtFrom, builtTo, position } = fit;
+  return listOf([
+    via === 'model' ? 'this model' : 'the whole platform',
+    ...(position === 'any' ? [] : [position]),
+    ...(builtFrom ? [`built from ${builtFrom}`] : []),
+    ...(builtTo ? [`built up to ${builtTo}`] : []),
+  ]);
+}

@@ -1,0 +1,75 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { NumberText, VirtualList } from '@/ui';
+import { formatNumber } from '@/words';
+import { searchWorker, type PartModel } from '@/workers';
+import { ReferenceMap } from './ReferenceMap';
+
+type Props = { partId: string; onPart: (partId: string) => void; onModel: (modelId: string) => void };
+type Found = { of: string; rows: PartModel[]; more: boolean };
+
+/** A part: how its number hangs together with others, and the models it is listed for. */
+export function PartView({ partId, onPart, onModel }: Props) {
+  const [found, setFound] = useState<Found | null>(null);
+  useEffect(() => {
+    let current = true;
+    void searchWorker
+      .get()
+      .partModels(partId)
+      .then((result) => {
+        if (current) setFound({ of: partId, ...result });
+      });
+    return () => {
+      current = false;
+    };
+  }, [partId]);
+  const rows = found?.of === partId ? found.rows : null;
+  return (
+    <>
+      <ReferenceMap partId={partId} onPick={onPart} />
+      <h3 className="mt-3 mb-1 font-semibold" aria-live="polite">
+        {rows === null
+          ? 'Looking for its models …'
+          : rows.length === 0
+            ? 'No model lists this number itself: see what it is connected with.'
+            : `Fitted to ${found?.more ? 'more than ' : ''}${formatNumber(rows.length)} models`}
+      </h3>
+      {rows && rows.length > 0 ? (
+        <VirtualList
+          key={partId}
+          label="Models that take this part"
+          count={rows.length}
+          className="max-h-80 h-[40vh] max-w-3xl"
+          row={(index) => {
+            const entry = rows[index];
+            return entry ? (
+              <button
+                type="button"
+                onClick={() => onModel(entry.model.id)}
+                className="flex h-full w-full items-center gap-x-4 px-2 text-left"
+              >
+                <NumberText
+                  text={entry.model.modelNumber}
+                  className="min-w-36 shrink-0 font-semibold underline decoration-edge underline-offset-4"
+                />
+                <span className="truncate text-soft">{fitWords(entry)}</span>
+              </button>
+            ) : null;
+          }}
+        />
+      ) : null}
+    </>
+  );
+}
+
+function fitWords({ fit }: PartModel): string {
+  return [
+    fit.modelId === undefined ? 'by its platform' : 'by its own list',
+    fit.position === 'any' ? '' : fit.position,
+    fit.quantity > 1 ? `${fit.quantity} pieces` : '',
+    fit.builtFrom ? `built from ${fit.builtFrom}` : '',
+    fit.builtTo ? `built up to ${fit.builtTo}` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
