@@ -3,7 +3,9 @@ import { stableJson, z } from '@/core/units';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from './database';
 import { rebuildSummaries } from './events';
 import { activeEdition } from './editions';
-import { DERIVED } from './searchIndexes';
+import { rowsOf } from './editionReader';
+import { DERIVED } from './layout';
+import { isPacked, packRows } from './packedRows';
 import { MIGRATIONS, RECORD_VERSION } from './migrations';
 import { storedEventSchema } from './parse';
 
@@ -59,9 +61,11 @@ export async function exportBackup(db: SorterDatabase): Promise<Uint8Array> {
     put(
       'catalogue/buckets.jsonl',
       toLines(
-        sortedBy(buckets, (row) => `${row.kind} ${String(row.bucket).padStart(9, '0')}`).map(
-          ({ kind, bucket, rows }) => ({ kind, bucket, rows }),
-        ),
+        sortedBy(buckets, (row) => `${row.kind} ${String(row.bucket).padStart(9, '0')}`).map((record) => ({
+          kind: record.kind,
+          bucket: record.bucket,
+          rows: rowsOf(record),
+        })),
       ),
     );
   }
@@ -87,7 +91,11 @@ const editionHead = z.object({
   buckets: z.record(z.string(), z.number()),
   segments: z.record(z.string(), z.number()).default({}),
 });
-const bucketLine = z.object({ kind: z.string(), bucket: z.number().int(), rows: z.array(z.unknown()) });
+const bucketLine = z.object({
+  kind: z.string(),
+  bucket: z.number().int(),
+  rows: z.array(z.record(z.string(), z.unknown())),
+});
 const keyed = z.record(z.string(), z.unknown());
 
 type Content = {
@@ -174,7 +182,12 @@ export async function restoreBackup(
     if (edition) {
       const record: EditionRecord = { id, state: 'ready', ...edition };
       await db.editions.put(record);
-      await db.buckets.bulkPut(buckets.map((row): BucketRecord => ({ edition: id, ...row })));
+      await db.buckets.bulkPut(
+        buckets.map(({ kind, bucket, rows }): BucketRecord => {
+          const place = { edition: id, kind, bucket };
+          return isPacked(kind) ? { ...place, packed: packRows(kind, rows) } : { ...place, rows };
+        }),
+      );
       await db.meta.put({ key: 'activeEdition', value: id });
     }
     for (const migration of MIGRATIONS) if (migration.to > version) await migration.up(db);

@@ -11,7 +11,8 @@ export type CsvBatch = {
 
 /** A row that is not complete after this many characters ends the file: an open quotation mark would take all the rest into one cell. */
 export const MAX_ROW_CHARACTERS = 4_000_000;
-const CHUNK_CHARACTERS = 1_000_000;
+/** Small enough for a batch of rows to be gone before the collector looks twice. */
+const CHUNK_CHARACTERS = 256_000;
 
 type Newline = '\n' | '\r' | '\r\n';
 const newlineOf = (text: string): Newline => (text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : '\r');

@@ -37,7 +37,8 @@ export type EditionRecord = {
   buckets: Record<string, number>;
   segments?: Record<string, number>;
 };
-export type BucketRecord = { edition: string; kind: string; bucket: number; rows: unknown[] };
+/** Rows as they are, or packed (packedRows.ts). */
+export type BucketRecord = { edition: string; kind: string; bucket: number; rows?: unknown[]; packed?: Uint8Array };
 export type MetaRecord = { key: string; value: unknown };
 /** What could not be parsed: kept, never deleted. */
 export type AsideRecord = { id: string; table: string; at: string; why: string; raw: unknown };

@@ -9,11 +9,16 @@ import {
 } from '@/core/catalogue';
 import type { ModelIndex, NumberList } from '@/core/identify';
 import { hashText, type Ledger } from '@/core/units';
-import type { EditionRecord, SorterDatabase } from './database';
-import { isLarge, KINDS, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
-import { derivedBuckets, derivedKinds, PAGE, type SearchIndexes } from './searchIndexes';
+import type { BucketRecord, EditionRecord, SorterDatabase } from './database';
+import { derivedKinds, isLarge, KINDS, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
+import { unpackRows } from './packedRows';
+import { PAGE, writeIndexes, type SearchIndexes } from './searchIndexes';
 
 const BUCKETS_AT_ONCE = 60;
+
+/** A record's rows, whichever way they lie. */
+export const rowsOf = ({ kind, rows, packed }: BucketRecord): unknown[] =>
+  packed ? unpackRows(kind, packed) : (rows ?? []);
 
 /** Reads buckets of one edition. Rows were parsed at import, so their type is that of their kind. */
 export class EditionReader {
@@ -53,7 +58,9 @@ export class EditionReader {
         buckets.map((bucket): [string, string, number] => [this.edition.id, name, bucket]),
       ),
     );
-    return found.flatMap((record) => (record ? (record.rows as T[]) : []));
+    const rows: T[] = [];
+    for (const record of found) if (record) for (const row of rowsOf(record)) rows.push(row as T);
+    return rows;
   }
 
   private small: Promise<Partial<Catalogue>> | null = null;
@@ -132,12 +139,7 @@ export class EditionReader {
   async searchIndexes(): Promise<SearchIndexes> {
     const stored = await this.storedIndexes();
     if (stored) return stored;
-    const [models, parts, badges] = await Promise.all([
-      this.table('models'),
-      this.table('parts'),
-      this.table('badges'),
-    ]);
-    await this.db.buckets.bulkPut(derivedBuckets(this.edition.id, { models, parts, badges }, new Map()));
+    await writeIndexes(this.db, this);
     const made = await this.storedIndexes();
     if (!made) throw new Error('Bug: the search indexes were just written');
     return made;
@@ -151,9 +153,9 @@ export class EditionReader {
     ]);
     if (!models || !modelList || !partList) return null;
     return {
-      models: models.rows[0] as ModelIndex,
-      modelList: modelList.rows[0] as NumberList,
-      partList: partList.rows[0] as NumberList,
+      models: rowsOf(models)[0] as ModelIndex,
+      modelList: rowsOf(modelList)[0] as NumberList,
+      partList: rowsOf(partList)[0] as NumberList,
     };
   }
 
@@ -171,13 +173,13 @@ export class EditionReader {
     const found = await this.db.buckets.bulkGet(
       wanted.map((bucket): [string, string, number] => [this.edition.id, kind, bucket]),
     );
-    const rows = new Map(wanted.map((bucket, at) => [bucket, (found[at]?.rows ?? []) as T[]]));
+    const rows = new Map(wanted.map((bucket, at) => [bucket, (found[at] ? rowsOf(found[at]) : []) as T[]]));
     return positions.flatMap((position) => rows.get(Math.floor(position / PAGE))?.[position % PAGE] ?? []);
   }
 
   /** What a table held, for comparing; null where an older version or a backup left none. */
   async ledger(table: TableName): Promise<Ledger | null> {
     const found = await this.db.buckets.get([this.edition.id, derivedKinds.ledgers, tableNames.indexOf(table)]);
-    return (found?.rows[0] as Ledger | undefined) ?? null;
+    return (found?.rows?.[0] as Ledger | undefined) ?? null;
   }
 }

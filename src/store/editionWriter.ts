@@ -1,25 +1,19 @@
-import {
-  rowContent,
-  rowKey,
-  tableNames,
-  type Catalogue,
-  type Fit,
-  type Model,
-  type Part,
-  type Row,
-  type TableName,
-} from '@/core/catalogue';
-import { hashText, KeyTable, type Ledger } from '@/core/units';
+import { columnsOf, rowKey, rowText, tableNames, type Catalogue, type Row, type TableName } from '@/core/catalogue';
+import { contentHash, hashText, KeyTable, type Ledger } from '@/core/units';
 import { now } from './clock';
 import { Components } from './components';
 import type { BucketRecord, EditionRecord, SorterDatabase } from './database';
+import { EditionReader } from './editionReader';
 import { dropEdition } from './editions';
-import { isLarge, KINDS, LARGE, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
-import { derivedBuckets, type Badges } from './searchIndexes';
+import { isLarge, KINDS, LARGE, segmentKind, SMALL_TABLES, type ComponentEntry, type Large } from './layout';
+import { COMPONENT_COLUMNS, Pile } from './packedRows';
+import { ledgerBuckets, writeIndexes } from './searchIndexes';
 
-/** Rows held before they are written out as a segment: about 100 MB. */
-const FLUSH_ROWS = 250_000;
-const PUT_AT_ONCE = 400;
+/** Packed rows held before they are written out as a segment. More segments mean more records to write and to read. */
+const FLUSH_BYTES = 48_000_000;
+/** Bytes and records of one write: a transaction this long lets the page's own reads in between. */
+const PUT_BYTES = 4_000_000;
+const PUT_RECORDS = 400;
 
 /**
  * Writes a new edition beside the active one while its rows stream in. Rows wait in memory up to a limit, then go out bucket by bucket as a segment,
@@ -32,14 +26,14 @@ export class EditionWriter {
   private readonly title: string;
   private readonly components: Components;
   private readonly buckets: Record<string, number> = {};
-  private readonly waiting = new Map<string, { bucket: number; row: unknown }[]>();
+  private readonly piles = new Map<string, Pile>();
   private readonly segments: Record<string, number> = {};
   private readonly small = new Map<TableName, unknown[]>();
-  private readonly platformOf = new Map<string, string>();
-  private readonly models: Model[] = [];
-  private readonly parts: Part[] = [];
+  private readonly modelKeys = new KeyTable();
+  private readonly platforms: string[] = [];
+  private readonly platformNumbers = new Map<string, number>();
+  private platformOfModel = new Int32Array(1024);
   private held = 0;
-  private writing: Promise<void> = Promise.resolve();
 
   /** `expected`: about how many rows each table will have; it sets the number of buckets. */
   constructor(db: SorterDatabase, title: string, expected: Partial<Record<TableName, number>>, components: Components) {
@@ -56,90 +50,104 @@ export class EditionWriter {
     await this.db.editions.put(this.record('writing'));
   }
 
-  async add<T extends TableName>(table: T, rows: readonly Row<T>[]): Promise<void> {
-    this.counts[table] = (this.counts[table] ?? 0) + rows.length;
-    for (const row of rows) this.take(table, row);
-    if (this.held >= FLUSH_ROWS) await this.flush();
+  /** `text`: the row as `rowText` gives it. */
+  take(table: TableName, row: Row<TableName>, text: string): void {
+    this.counts[table] = (this.counts[table] ?? 0) + 1;
+    if (isLarge(table)) this.spread(table, row, text);
+    else {
+      const rows = this.small.get(table);
+      if (rows) rows.push(row);
+      else this.small.set(table, [row]);
+    }
   }
 
-  private take(table: TableName, row: Row<TableName>): void {
-    if (!isLarge(table)) {
-      const known = this.small.get(table);
-      if (known) known.push(row);
-      else this.small.set(table, [row]);
-      return;
-    }
+  /** To be called now and then: writes out what waits when it has become much. */
+  async relieve(): Promise<void> {
+    if (this.held >= FLUSH_BYTES) await this.flush();
+  }
+
+  private spread(table: Large, row: Row<TableName>, packed: string): void {
     // The table names the row's type; TypeScript cannot follow that.
     if (table === 'models') {
-      const model = row as Model;
-      this.models.push(model);
-      this.platformOf.set(model.id, model.platformId);
-      this.put('models', model.id, row);
-      this.put('platformModels', model.platformId, row);
+      const { id, platformId } = row as Row<'models'>;
+      this.placeModel(id, platformId);
+      this.put('models', id, packed);
+      this.put('platformModels', platformId, packed);
     } else if (table === 'fits') {
-      const fit = row as Fit;
-      this.put('fits', fit.platformId ?? this.platformOf.get(fit.modelId ?? '') ?? '', row);
-      this.put('fitsByPart', this.components.of(fit.partId), row);
-    } else if (table === 'relations') this.put(table, this.components.of((row as Row<'relations'>).fromPartId), row);
+      const fit = row as Row<'fits'>;
+      this.put('fits', fit.platformId ?? this.platformOf(fit.modelId ?? ''), packed);
+      this.put('fitsByPart', this.components.of(fit.partId), packed);
+    } else if (table === 'relations') this.put(table, this.components.of((row as Row<'relations'>).fromPartId), packed);
     else if (table === 'parts') {
-      const part = row as Part;
-      this.parts.push(part);
-      const component = this.components.of(part.id);
-      this.put('parts', component, row);
-      if (this.components.has(part.id))
-        this.put('components', part.id, { partId: part.id, component } satisfies ComponentEntry);
-    } else this.put(table, this.components.of((row as Row<'offers'>).partId), row);
+      const { id } = row as Row<'parts'>;
+      const component = this.components.of(id);
+      this.put('parts', component, packed);
+      if (this.components.has(id))
+        this.put('components', id, rowText(COMPONENT_COLUMNS, { partId: id, component } satisfies ComponentEntry));
+    } else this.put(table, this.components.of((row as Row<'offers'>).partId), packed);
   }
 
-  private put(kind: string, key: string, row: unknown): void {
-    const entry = { bucket: hashText(key) % (this.buckets[kind] ?? 1), row };
-    const known = this.waiting.get(kind);
-    if (known) known.push(entry);
-    else this.waiting.set(kind, [entry]);
-    this.held += 1;
+  /** Which platform each model stands on, without holding the models. */
+  private placeModel(id: string, platformId: string): void {
+    const at = this.modelKeys.add(id);
+    if (at === this.platformOfModel.length) {
+      const bigger = new Int32Array(at * 2);
+      bigger.set(this.platformOfModel);
+      this.platformOfModel = bigger;
+    }
+    const number = this.platformNumbers.get(platformId) ?? this.platforms.push(platformId) - 1;
+    this.platformNumbers.set(platformId, number);
+    this.platformOfModel[at] = number;
   }
 
-  /** Sends what waits to the database. Reading goes on meanwhile; the next flush waits for this one. */
+  private platformOf(modelId: string): string {
+    return this.platforms[this.platformOfModel[this.modelKeys.find(modelId)] ?? -1] ?? '';
+  }
+
+  private put(kind: string, key: string, packed: string): void {
+    const pile = this.piles.get(kind) ?? new Pile();
+    this.piles.set(kind, pile);
+    pile.add(hashText(key) % (this.buckets[kind] ?? 1), packed);
+    this.held += packed.length;
+  }
+
   private async flush(): Promise<void> {
-    await this.writing;
-    const records: BucketRecord[] = [];
-    for (const [kind, entries] of this.waiting) {
+    for (const [kind, pile] of this.piles) {
+      if (pile.size === 0) continue;
       const segment = this.segments[kind] ?? 0;
       this.segments[kind] = segment + 1;
-      const byBucket = new Map<number, unknown[]>();
-      for (const { bucket, row } of entries) {
-        const rows = byBucket.get(bucket);
-        if (rows) rows.push(row);
-        else byBucket.set(bucket, [row]);
-      }
-      for (const [bucket, rows] of byBucket)
-        records.push({ edition: this.id, kind: segmentKind(kind, segment), bucket, rows });
+      await this.putAll(recordsOf(this.id, segmentKind(kind, segment), pile));
     }
-    this.waiting.clear();
     this.held = 0;
-    this.writing = this.putAll(records);
-    // Its failure is met where it is awaited; unhandled meanwhile it would end the worker.
-    this.writing.catch(() => undefined);
   }
 
-  private async putAll(records: readonly BucketRecord[]): Promise<void> {
-    for (let from = 0; from < records.length; from += PUT_AT_ONCE)
-      await this.db.buckets.bulkPut(records.slice(from, from + PUT_AT_ONCE));
+  private async putAll(records: Iterable<BucketRecord>): Promise<void> {
+    let batch: BucketRecord[] = [];
+    let bytes = 0;
+    for (const record of records) {
+      batch.push(record);
+      bytes += record.packed?.length ?? 0;
+      if (bytes < PUT_BYTES && batch.length < PUT_RECORDS) continue;
+      await this.db.buckets.bulkPut(batch);
+      [batch, bytes] = [[], 0];
+    }
+    if (batch.length) await this.db.buckets.bulkPut(batch);
   }
 
   /** Writes the rest, the search indexes and the ledgers. The edition is then complete, but not active. */
   async finish(ledgers: ReadonlyMap<TableName, Ledger>): Promise<void> {
     await this.flush();
-    await this.writing;
+    this.piles.clear();
     for (const table of SMALL_TABLES)
       await this.db.buckets.put({ edition: this.id, kind: table, bucket: 0, rows: this.small.get(table) ?? [] });
-    const badges = (this.small.get('badges') ?? []) as Badges;
-    await this.putAll(derivedBuckets(this.id, { models: this.models, parts: this.parts, badges }, ledgers));
-    await this.db.editions.put(this.record('ready'));
+    await this.putAll(ledgerBuckets(this.id, ledgers));
+    const record = this.record('writing');
+    // Read back rather than held all the while: nothing else is in memory now.
+    await writeIndexes(this.db, new EditionReader(this.db, record));
+    await this.db.editions.put({ ...record, state: 'ready' });
   }
 
   async abandon(): Promise<void> {
-    await this.writing.catch(() => undefined);
     await dropEdition(this.db, this.id);
   }
 
@@ -147,6 +155,10 @@ export class EditionWriter {
     const { id, title, counts, buckets, segments } = this;
     return { id, title, at: now(), state, counts, buckets, segments };
   }
+}
+
+function* recordsOf(edition: string, kind: string, pile: Pile): Generator<BucketRecord> {
+  for (const { bucket, packed } of pile.drain()) yield { edition, kind, bucket, packed };
 }
 
 /** A catalogue that is in memory already, as a new edition. */
@@ -159,9 +171,13 @@ export async function writeEdition(db: SorterDatabase, title: string, catalogue:
   const ledgers = new Map<TableName, Ledger>();
   for (const table of tableNames) {
     const keys = new KeyTable();
-    for (const row of catalogue[table]) keys.add(rowKey(table, row), rowContent(table, row));
+    for (const row of catalogue[table]) {
+      const text = rowText(columnsOf(table), row);
+      keys.add(rowKey(table, row), contentHash(text));
+      writer.take(table, row, text);
+    }
     ledgers.set(table, keys.ledger());
-    await writer.add(table, catalogue[table]);
+    await writer.relieve();
   }
   await writer.finish(ledgers);
   return writer.id;

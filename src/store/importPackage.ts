@@ -81,10 +81,15 @@ export async function importPackage(
   });
   const total = sources.reduce((sum, { entry }) => sum + entry.bytes, 0);
   let done = 0;
+  let breathed = -Infinity;
   const step = async (file: string, bytes: number) => {
     done += bytes;
-    progress({ stage: 'reading', done: Math.min(done, total), total, file });
-    await breath();
+    // A word of progress and an ear for Stop, twenty times a second.
+    if (performance.now() - breathed > 50) {
+      progress({ stage: 'reading', done: Math.min(done, total), total, file });
+      await breath();
+      breathed = performance.now();
+    }
     if (cancelled()) throw new Cancelled();
   };
 
@@ -163,7 +168,6 @@ async function readSource({ table, entry }: Source, { reader, writer, log, probl
   for await (const batch of csvBatches(entry)) {
     for (const { row, why } of batch.faults)
       if (problems.length < MAX_PROBLEMS) problems.push({ file: entry.name, row, column: null, value: null, why });
-    const good: Parameters<typeof writer.add>[1][number][] = [];
     for (const [index, values] of batch.rows.entries()) {
       const rowNumber = batch.firstRow + index;
       if (rowNumber === 1) {
@@ -176,11 +180,11 @@ async function readSource({ table, entry }: Source, { reader, writer, log, probl
       for (let at = 0; at < header.length; at += 1) cells[header[at] ?? ''] = values[at] ?? '';
       const row = reader.row(table, entry.name, rowNumber, cells);
       if (!row) continue;
-      good.push(row);
-      log?.note(rowKey(table, row), rowContent(table, row), row);
+      log?.note(reader.last.key, reader.last.content, row);
+      // Once something is wrong the rest is read only for its own faults.
+      if (reader.problemCount() + problems.length === 0) writer.take(table, row, reader.last.text);
     }
-    // Once something is wrong the rest is read only for its own faults.
-    if (reader.problemCount() + problems.length === 0) await writer.add(table, good);
+    await writer.relieve();
     await step(entry.name, batch.bytes);
   }
 }

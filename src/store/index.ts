@@ -9,7 +9,7 @@ export {
   type SummaryRecord,
 } from './database';
 export { loadDemo } from './demo';
-export { activate, activeEdition, dropEdition, IMPORT_LOCK, sweep } from './editions';
+export { activate, activeEdition, dropEdition, IMPORT_LOCK, putToUse, sweep } from './editions';
 export { EditionReader } from './editionReader';
 export {
   append,

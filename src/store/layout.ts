@@ -29,3 +29,13 @@ export const KINDS: Record<Large, readonly { kind: string; perBucket: number }[]
 
 /** Rows of one bucket come in segments, written one after the other; a segment is part of the kind's name. */
 export const segmentKind = (kind: string, segment: number): string => (segment === 0 ? kind : `${kind}+${segment}`);
+
+/** Kinds that follow from the rows: not in a backup, made anew where they are missing. */
+export const DERIVED = 'derived:';
+export const derivedKinds = {
+  modelIndex: `${DERIVED}modelIndex`,
+  lists: `${DERIVED}lists`,
+  modelPages: `${DERIVED}modelPages`,
+  partPages: `${DERIVED}partPages`,
+  ledgers: `${DERIVED}ledgers`,
+} as const;

@@ -9,6 +9,7 @@ import {
   importPackage,
   IMPORT_LOCK,
   loadDemo,
+  putToUse,
   restoreBackup,
   sweep,
   wipe,
@@ -76,8 +77,9 @@ const api = {
   },
 
   async apply(editionId: string): Promise<void> {
-    await activate(database(), editionId);
-    letGo();
+    await putToUse(database(), editionId);
+    // The old edition goes in its own time.
+    void sweep(database()).finally(letGo);
   },
 
   async discard(editionId: string): Promise<void> {

@@ -1,6 +1,15 @@
 export { packageDescriptor } from './descriptor';
 export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
-export { ChangeLog, differingColumns, rowContent, rowKey, SAMPLE_ROWS, type TableChanges } from './ledger';
+export {
+  ChangeLog,
+  columnsOf,
+  differingColumns,
+  rowContent,
+  rowKey,
+  rowText,
+  SAMPLE_ROWS,
+  type TableChanges,
+} from './ledger';
 export {
   createPackageReader,
   MAX_PROBLEMS,

@@ -10,16 +10,31 @@ export function rowKey(table: TableName, row: Readonly<Record<string, unknown>>)
   return key.map((column) => String(row[column] ?? '')).join(SEPARATOR);
 }
 
-/** 32 bits of everything a row says, in the order of the table's columns. */
-export function rowContent(table: TableName, row: Readonly<Record<string, unknown>>): number {
-  let text = '';
-  for (const column in tables[table].columns.shape) {
-    const value = row[column];
-    text += SEPARATOR;
-    if (value !== undefined) text += typeof value === 'object' ? JSON.stringify(value) : String(value);
-  }
-  return contentHash(text);
+const COLUMNS: ReadonlyMap<string, readonly string[]> = new Map(
+  Object.entries(tables).map(([table, { columns }]) => [table, Object.keys(columns.shape)]),
+);
+/** The columns of a table, in the order in which they are written. */
+export const columnsOf = (table: TableName): readonly string[] => COLUMNS.get(table) ?? [];
+
+// Quotation marks, backslashes, control characters and halves of pairs are JSON's business; all else is text as it stands.
+const NEEDS_ESCAPE = /["\\\u0000-\u001f\ud800-\udfff]/;
+
+function cellText(value: unknown): string {
+  if (typeof value === 'string') return NEEDS_ESCAPE.test(value) ? JSON.stringify(value) : `"${value}"`;
+  if (value === undefined || value === null) return 'null';
+  return typeof value === 'number' ? String(value) : JSON.stringify(value);
 }
+
+/** A row as a JSON array: values in the order of the columns, null for an empty one. The same text as JSON.stringify gives, a third of the time. */
+export function rowText(columns: readonly string[], row: Readonly<Record<string, unknown>>): string {
+  let text = '[';
+  for (let at = 0; at < columns.length; at += 1) text += (at === 0 ? '' : ',') + cellText(row[columns[at] ?? '']);
+  return `${text}]`;
+}
+
+/** 32 bits of everything a row says. */
+export const rowContent = (table: TableName, row: Readonly<Record<string, unknown>>): number =>
+  contentHash(rowText(columnsOf(table), row));
 
 export type TableChanges<T extends TableName = TableName> = {
   table: T;
@@ -80,7 +95,4 @@ export const differingColumns = (
   table: TableName,
   before: Readonly<Record<string, unknown>>,
   after: Readonly<Record<string, unknown>>,
-): string[] =>
-  Object.keys(tables[table].columns.shape).filter(
-    (column) => JSON.stringify(before[column]) !== JSON.stringify(after[column]),
-  );
+): string[] => columnsOf(table).filter((column) => JSON.stringify(before[column]) !== JSON.stringify(after[column]));

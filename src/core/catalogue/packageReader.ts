@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
-import { KeyTable, z } from '../units';
-import { rowContent, rowKey } from './ledger';
+import { contentHash, KeyTable, z } from '../units';
+import { columnsOf, rowKey, rowText } from './ledger';
 import { emptyCatalogue, isTableName, tableNames, tables, type Catalogue, type Row, type TableName } from './tables';
 
 /** One thing wrong in a data package. `row` counts the header as row 1; `value` is cut to 80 characters. */
@@ -24,6 +24,8 @@ export type PackageReader = {
   header(table: TableName, path: string, found: readonly string[]): boolean;
   /** Parses one row; null when it has a problem. O(columns). */
   row<T extends TableName>(table: T, path: string, rowNumber: number, cells: Record<string, unknown>): Row<T> | null;
+  /** Of the row that `row` gave last: what names it in its table, and the whole of it as text (`rowText`). */
+  readonly last: { key: string; text: string; content: number };
   /** Checks references that only the whole can show. Call once, after the last row. */
   finish(): Problem[];
   /** What the rows say that is no fault of form but must not be followed blindly. Call after `finish`. */
@@ -49,6 +51,14 @@ type PendingReference = { file: string; row: number; column: string; value: stri
 
 /** Columns whose cells hold several references; they are only looked up when the whole row parses. */
 const LISTS = new Set(['companions', 'consumables']);
+const REFERENCES: ReadonlyMap<TableName, readonly { column: string; table: TableName }[]> = new Map(
+  tableNames.map((name) => [
+    name,
+    Object.entries<string>(tables[name].refs).flatMap(([column, table]) =>
+      isTableName(table) ? [{ column, table }] : [],
+    ),
+  ]),
+);
 /** References to what has not come yet are kept up to here; the files come in an order in which none is needed. */
 const MAX_PENDING = 50_000;
 
@@ -65,6 +75,7 @@ export function createPackageReader(): PackageReader {
   const pending: PendingReference[] = [];
   const successors = new Map<string, Successor[]>();
   const discontinued = new Set<string>();
+  const last = { key: '', text: '', content: 0 };
   // Every table that is pointed to has `id` alone as its key.
   const exists = (table: TableName, id: string) => keysOf(table).has(id) || badIds.get(table)?.has(id) === true;
   const keysOf = (table: TableName): KeyTable => {
@@ -87,13 +98,14 @@ export function createPackageReader(): PackageReader {
 
   const refer = (table: TableName, column: string, file: string, row: number, value: unknown) => {
     if (value === undefined || value === '') return;
-    const values = Array.isArray(value) ? value : [value];
-    for (const entry of values) {
-      const id = typeof entry === 'object' && entry !== null && 'id' in entry ? String(entry.id) : String(entry);
-      if (exists(table, id)) continue;
-      if (pending.length < MAX_PENDING) pending.push({ file, row, column, value: id, table });
-      else report(file, row, column, id, `does not exist in ${table}.`);
+    if (Array.isArray(value)) {
+      for (const entry of value) refer(table, column, file, row, entry);
+      return;
     }
+    const id = typeof value === 'object' && value !== null && 'id' in value ? String(value.id) : String(value);
+    if (exists(table, id)) return;
+    if (pending.length < MAX_PENDING) pending.push({ file, row, column, value: id, table });
+    else report(file, row, column, id, `does not exist in ${table}.`);
   };
 
   return {
@@ -148,6 +160,7 @@ export function createPackageReader(): PackageReader {
 
     row(table, path, rowNumber, cells) {
       const spec = tables[table];
+      const references = REFERENCES.get(table) ?? [];
       const read = spec.columns.safeParse(cells);
       if (!read.success) {
         for (const problem of read.error.issues) {
@@ -160,13 +173,19 @@ export function createPackageReader(): PackageReader {
           const known = badIds.get(table) ?? new Set();
           if (known.size < MAX_PENDING) badIds.set(table, known.add(String(cells['id']).trim()));
         }
-        for (const [column, target] of Object.entries<string>(spec.refs))
-          if (isTableName(target) && !bad.has(column) && !LISTS.has(column))
+        for (const { column, table: target } of references)
+          if (!bad.has(column) && !LISTS.has(column))
             refer(target, column, path, rowNumber, String(cells[column] ?? '').trim());
         return null;
       }
       const values: Record<string, unknown> = read.data;
-      if (keysOf(table).add(rowKey(table, values), rowContent(table, values)) < 0) {
+      const key = rowKey(table, values);
+      const text = rowText(columnsOf(table), values);
+      const content = contentHash(text);
+      last.key = key;
+      last.text = text;
+      last.content = content;
+      if (keysOf(table).add(key, content) < 0) {
         report(
           path,
           rowNumber,
@@ -176,8 +195,7 @@ export function createPackageReader(): PackageReader {
         );
         return null;
       }
-      for (const [column, target] of Object.entries<string>(spec.refs))
-        if (isTableName(target)) refer(target, column, path, rowNumber, values[column]);
+      for (const { column, table: target } of references) refer(target, column, path, rowNumber, values[column]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
         const from = String(values['fromPartId']);
         const known = successors.get(from);
@@ -232,6 +250,7 @@ export function createPackageReader(): PackageReader {
       ];
     },
 
+    last,
     keys: keysOf,
     problemCount: () => problems.length + overflow,
   };
