@@ -1,5 +1,5 @@
 /** Puts the demo shop's open files into public/demo-shop.zip, as the application fetches them. Same files, same bytes. */
-import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { zipSync, type Zippable } from 'fflate';
 import { DEMO_FOLDER } from './demo/files';
@@ -7,6 +7,8 @@ import { DEMO_FOLDER } from './demo/files';
 const files: Zippable = {};
 const add = (folder: string, prefix: string) => {
   for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    // The sample plates are fetched one by one.
+    if (entry.isDirectory() && entry.name === 'plates') continue;
     if (entry.isDirectory()) add(path.join(folder, entry.name), `${prefix}${entry.name}/`);
     else
       files[`${prefix}${entry.name}`] = [readFileSync(path.join(folder, entry.name)), { mtime: new Date(2000, 0, 1) }];
@@ -15,4 +17,5 @@ const add = (folder: string, prefix: string) => {
 add(DEMO_FOLDER, '');
 mkdirSync('public', { recursive: true });
 writeFileSync('public/demo-shop.zip', zipSync(files, { level: 6 }));
+cpSync(path.join(DEMO_FOLDER, 'plates'), 'public/plates', { recursive: true });
 console.log(`public/demo-shop.zip: ${Object.keys(files).length} files`);

@@ -27,4 +27,6 @@ export function proxy(request: NextRequest) {
   return response;
 }
 
-export const config = { matcher: [{ source: '/((?!_next/static|_next/image|demo-shop.zip|favicon.ico|icon.svg).*)' }] };
+export const config = {
+  matcher: [{ source: '/((?!_next/static|_next/image|demo-shop.zip|readers/|plates/|favicon.ico|icon.svg).*)' }],
+};

@@ -19,10 +19,7 @@ export async function activate(db: SorterDatabase, id: string): Promise<void> {
 export async function dropEdition(db: SorterDatabase, id: string): Promise<void> {
   await db.transaction('rw', [db.editions, db.buckets], async () => {
     // A range of the primary key: one operation, however many buckets.
-    await db.buckets
-      .where('[edition+kind+bucket]')
-      .between([id], [id, []])
-      .delete();
+    await db.buckets.where('[edition+kind+bucket]').between([id], [id, []]).delete();
     await db.editions.delete(id);
   });
 }

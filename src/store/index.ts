@@ -5,6 +5,7 @@ export {
   type AnyEvent,
   type CustomerRecord,
   type EditionRecord,
+  type PhotoRecord,
   type SorterDatabase,
   type SummaryRecord,
 } from './database';
@@ -31,4 +32,5 @@ export { cancelOrder, makeOrders, receiveLine, sendOutbox, type Receipt } from '
 export { isOrderEvents, isTicketEvents } from './parse';
 
 export type { SearchIndexes } from './searchIndexes';
+export { photosOf, removePhoto, savePhoto } from './photos';
 export { loadSettings, saveSettings, shopId } from './settings';

@@ -1,5 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import type { AssessApi } from './assess.worker';
+import type { CameraApi } from './camera.worker';
 import type { FilesApi } from './files.worker';
 import type { OrdersApi } from './orders.worker';
 import type { SearchApi } from './search.worker';
@@ -38,6 +39,11 @@ export const filesWorker = lazily<FilesApi>(
   () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+export const cameraWorker = lazily<CameraApi>(
+  () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module' }),
+);
+
+export type { PictureProgress, PictureReading } from './camera.worker';
 export type { ModelSheet, PartModel } from './search.worker';
 export type { ImportOutcome } from './files.worker';
 export type { PlannedPurchases } from './orders.worker';

@@ -6,6 +6,7 @@ import {
   findNumbers,
   normaliseNumber,
   readPlate,
+  serialIn,
   sortInput,
   type InputContext,
   type InputReading,
@@ -93,6 +94,15 @@ const api = {
 
   async model(modelId: string): Promise<Model | null> {
     return (await (await current())?.reader.models([modelId]))?.[0] ?? null;
+  },
+
+  /** The serial number in the text of a plate, by the scheme of the model's maker. */
+  async serialIn(text: string, modelId: string, today: string): Promise<{ serial: string; fits: boolean } | null> {
+    const data = await current();
+    const [model] = (await data?.reader.models([modelId])) ?? [];
+    if (!data || !model) return null;
+    const { makerId, producedFrom, producedTo } = model;
+    return serialIn(await data.reader.table('serial_schemes'), makerId, text, { producedFrom, producedTo, today });
   },
 
   /** A model with its parts by role. */

@@ -10,3 +10,5 @@ export {
 export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './readSerial';
 export { sortInput, type InputContext, type InputReading, type InputSources } from './sortInput';
 export { buildNumberList, exactNumbers, findNumbers, type NumberEntry, type NumberList } from './numberList';
+export { evenOut, toGrey, type GreyImage } from './plateImage';
+export { plateText, serialIn, type SeenCode, type SeenLine } from './plateLines';

@@ -5,7 +5,7 @@ import { wordCodes, type ModelIndex } from './modelIndex';
 import { keptPositions, normaliseNumber } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
-import { codesOf, SYMBOL_COUNT, UNREADABLE } from './symbols';
+import { codesOf, isDigit, UNREADABLE } from './symbols';
 import { stretchesOf } from './windows';
 
 export type PlateDifference = {
@@ -57,6 +57,10 @@ const MOST_WEIGHED = 48;
 /** Cases after which the shop's own count as much as the catalogue's popularity. */
 const CATALOGUE_CASES = 50;
 
+/** ln P(character | background): what stands around a number on a plate is mostly digits, three in five. */
+const DIGIT_AROUND = Math.log(0.6 / 10);
+const LETTER_AROUND = Math.log(0.4 / 26);
+
 /** P(no model number in a text of several words | not listed). */
 const NO_NUMBER = 0.2;
 
@@ -83,7 +87,7 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
     // Beside the number the text is background: each stretch is held against being background itself.
     const background =
       stretches.length > 1
-        ? read.reduce((sum, code) => sum + (code === UNREADABLE ? 1 : Math.log(SYMBOL_COUNT)), 0)
+        ? read.reduce((sum, code) => sum - (code === UNREADABLE ? -1 : isDigit(code) ? DIGIT_AROUND : LETTER_AROUND), 0)
         : 0;
     const absentHere = Math.log(absent) + stretch.log + background + logAbsent(index.absent, index.forward, read);
     unknownLog = logSum(unknownLog, absentHere);

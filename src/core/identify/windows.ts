@@ -4,14 +4,19 @@ import { MAX_LENGTH } from './symbols';
 /** A stretch of the input that may be the number, with ln of its prior. */
 export type Stretch = { text: string; log: number };
 
-const LABEL = /^(mod(el(l)?)?|type?|typ|m\/n|ref|art)\b[.:\s]*(no|nr|n°)?[.:\s]*/i;
+/** "No" counts to the label only with its full stop: "MODEL NR 1165" may be the NR 1165. */
+const LABEL = /^(mod(el(l)?)?|type?|typ|m\/n|ref|art)\b[.:\s]*((no|nr)(?=[.:])|n°)?[.:\s]*/i;
 const OTHER_LABEL = /^(s\/?n|ser(ial)?|volt|hz|watt|max|ip|made|prod(uct)?|pnc|date|kg|mpa|bar|fuse)\b/i;
-const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|min|mm|x|~|-)+\d*(v|hz|w)?$/i;
+/** "1400 /min", "220-240 V~", "7 kg": words that are a measure together. Not a single number before "A" or "L": models end so. */
+const MEASURE = /(?<=^|\s)\d+(?:[.,]\d+)?(?:-\d+)?\s+(?:\/\s*min|r\/min|rpm|kg|kw|hz|mpa|bar|v~?|w)(?=\s|$)/gi;
+const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|\/?min|mm|x|~|-)+\d*(v|hz|w)?$/i;
 const MOST_WORDS = 4;
 const MOST_STRETCHES = 40;
 const MOST_TEXT = 4000;
 /** P(a text that was entered is the number and nothing else), when it looks like several things. */
 const WHOLE = 0.25;
+/** P(the number stands behind the label | a word for "model" labels a line). The rest is for a label that belongs to something else. */
+const LABELLED = 0.9;
 
 /**
  * Stretches of a text that could be the model number. The whole text always counts; in a text of several words or lines so do up to four words that
@@ -27,11 +32,16 @@ export function stretchesOf(input: string): Stretch[] {
   const tokens = text.split(/\s+/).filter(Boolean);
   if (tokens.length < 2 && lines.length < 2)
     return whole.length > 0 && whole.length <= MAX_LENGTH ? [{ text: whole, log: 0 }] : [];
-  const weights = new Map<string, number>();
+  const weights = new Map<string, { weight: number; labelled: boolean }>();
+  let alone = false;
   for (const line of lines) {
-    const labelled = LABEL.test(line);
+    // A label that stands alone is that of the next line.
+    const labelled = LABEL.test(line) || (alone && !OTHER_LABEL.test(line));
     const rest = line.replace(LABEL, '');
-    const words = rest.split(/[\s,]+/).filter(Boolean);
+    alone = LABEL.test(line) && normaliseNumber(rest).length < 3;
+    const words = (labelled ? rest : rest.replace(MEASURE, (measure) => measure.replace(/\s+/g, '')))
+      .split(/[\s,]+/)
+      .filter(Boolean);
     const line1 = OTHER_LABEL.test(line) ? 0.1 : labelled ? 8 : 1;
     for (let from = 0; from < words.length; from += 1)
       for (let to = from + 1; to <= Math.min(words.length, from + MOST_WORDS); to += 1) {
@@ -44,13 +54,19 @@ export function stretchesOf(input: string): Stretch[] {
         const single = to === from + 1 ? 1 : 0.35 / (to - from);
         const begins = from === 0 && labelled ? 2 : 1;
         const weight = line1 * single * begins * 0.15 ** units;
-        weights.set(normal, Math.max(weights.get(normal) ?? 0, weight));
+        const known = weights.get(normal);
+        if (!known || known.weight < weight)
+          weights.set(normal, { weight, labelled: labelled || known?.labelled === true });
       }
   }
-  const total = [...weights.values()].reduce((sum, weight) => sum + weight, 0);
-  const stretches = [...weights].map(([stretch, weight]) => ({
+  const totalOf = (labelled: boolean) =>
+    [...weights.values()].reduce((sum, entry) => (entry.labelled === labelled ? sum + entry.weight : sum), 0);
+  const [behindLabels, elsewhere] = [totalOf(true), totalOf(false)];
+  const share =
+    behindLabels === 0 ? 0 : elsewhere === 0 ? 1 : Math.max(LABELLED, behindLabels / (behindLabels + elsewhere));
+  const stretches = [...weights].map(([stretch, { weight, labelled }]) => ({
     text: stretch,
-    log: Math.log(((1 - WHOLE) * weight) / total),
+    log: Math.log((1 - WHOLE) * (labelled ? (share * weight) / behindLabels : ((1 - share) * weight) / elsewhere)),
   }));
   stretches.sort((a, b) => b.log - a.log);
   const kept = stretches.slice(0, MOST_STRETCHES).filter((stretch) => stretch.text !== whole);

@@ -7,7 +7,8 @@ import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
 import type { PlateCandidate } from '@/core/identify';
 import { ageWords, formatPercent, listOf, ordinal, plural, serialProblemWords } from '@/words';
-import { usePlateReading, type ReadPlate } from './usePlateReading';
+import { PlatePicture } from './PlatePicture';
+import { usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
 export function PlateLine({ state, assessment }: StationProps) {
   if (!state.plate)
@@ -32,17 +33,23 @@ export function PlateLine({ state, assessment }: StationProps) {
   );
 }
 
+/** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
+const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
+
 export function PlateStation({
   state,
   assessment,
   record,
   badges,
+  at,
 }: StationProps & { badges: ReadonlyMap<string, string> }) {
   const [typed, setTyped] = useState('');
+  /** What the camera read, as it stands after correction. Typing comes before it. */
+  const [seen, setSeen] = useState('');
   const read = usePlateReading(
-    typed || (state.plate?.confirmed === false ? state.plate.text : (state.plateNotListed ?? '')),
+    typed || seen || (state.plate?.confirmed === false ? state.plate.text : (state.plateNotListed ?? '')),
   );
-  const text = typed || (state.plate?.text ?? state.plateNotListed ?? '');
+  const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
   const take = async (modelId: string) => {
     const event = read
       ? plateEvent(
@@ -57,6 +64,7 @@ export function PlateStation({
     if (event) await record(event);
     setTyped('');
   };
+  const serial = useSerialIn(seen, state.plate?.modelId ?? read?.models[0]?.id ?? null);
   const field = (key: string) => `${state.ticketId} ${key}`;
   return (
     <div className="flex flex-col gap-3">
@@ -93,8 +101,21 @@ export function PlateStation({
         {...(state.plate ? {} : DO_NEXT)}
       />
       {read ? <Candidates read={read} onTake={take} /> : null}
-      {read && typed && read.reading.unknown > 0.5 ? (
-        <Button className="self-start" onClick={() => void record({ type: 'plate-not-listed', text: typed })}>
+      {serial && serial.serial !== state.serial ? (
+        <p className="flex flex-wrap items-center gap-x-3">
+          <span>
+            Serial number on the plate: <NumberText text={serial.serial} className="font-semibold" />{' '}
+            {serial.fits ? '' : <Mark tone="doubt">not by the maker’s scheme: compare it</Mark>}
+          </span>
+          <Button onClick={() => void record({ type: 'serial-noted', serial: serial.serial })}>Note it</Button>
+        </p>
+      ) : null}
+      <PlatePicture ticketId={state.ticketId} moment={at} onText={setSeen} />
+      {read && (typed || seen) && read.reading.unknown > 0.5 ? (
+        <Button
+          className="self-start"
+          onClick={() => void record({ type: 'plate-not-listed', text: typed || firstLine(seen) })}
+        >
           Go on: it is not in the catalogue
         </Button>
       ) : null}

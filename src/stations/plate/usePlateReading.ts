@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import type { Model } from '@/core/catalogue';
 import type { PlateReading } from '@/core/identify';
+import { now } from '@/store';
 import { searchWorker } from '@/workers';
 
 export type ReadPlate = { reading: PlateReading; models: Model[] };
@@ -23,4 +24,26 @@ export function usePlateReading(text: string): ReadPlate | null {
     };
   }, [text]);
   return text.trim().length < 3 ? null : (result?.value ?? null);
+}
+
+type FoundSerial = { serial: string; fits: boolean };
+
+/** The serial number in the text of a plate, once it is known whose scheme it should follow. */
+export function useSerialIn(text: string, modelId: string | null): FoundSerial | null {
+  const [result, setResult] = useState<{ of: string; serial: FoundSerial | null } | null>(null);
+  const of = modelId && text ? `${modelId} ${text}` : '';
+  useEffect(() => {
+    if (!modelId || of === '') return;
+    let current = true;
+    void searchWorker
+      .get()
+      .serialIn(text, modelId, now().slice(0, 10))
+      .then((serial) => {
+        if (current) setResult({ of, serial });
+      });
+    return () => {
+      current = false;
+    };
+  }, [of, text, modelId]);
+  return result?.of === of ? result.serial : null;
 }
