@@ -77,6 +77,7 @@ function rowKey(row: unknown): string {
   if ('stream' in row && 'sequence' in row) return `${String(row.stream)} ${String(row.sequence).padStart(9, '0')}`;
   if ('id' in row) return String(row.id);
   if ('key' in row) return String(row.key);
+  if ('supplierId' in row && !('orderId' in row)) return String(row.supplierId);
   return 'orderId' in row ? String(row.orderId) : '';
 }
 

@@ -1,7 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { OrderEventData, OrderState } from '@/core/order';
 import type { TicketEventData, TicketSummary } from '@/core/ticket';
-import type { StoredEvent } from '@/core/units';
+import type { Money, StoredEvent } from '@/core/units';
 
 export type AnyEvent = StoredEvent<TicketEventData | OrderEventData>;
 
@@ -39,6 +39,20 @@ export type EditionRecord = {
 };
 /** Rows as they are, or packed (packedRows.ts). */
 export type BucketRecord = { edition: string; kind: string; bucket: number; rows?: unknown[]; packed?: Uint8Array };
+/** A supplier's own price list, used in place of what the catalogue says of that supplier. It outlives an edition: rows name numbers, not ids. */
+export type PriceListRecord = { supplierId: string; title: string; at: string; rows: number };
+export type PriceRecord = {
+  id: string;
+  supplierId: string;
+  /** Normalised. */
+  number: string;
+  makerId: string | null;
+  supplierNumber: string;
+  price: Money;
+  packQuantity: number;
+  stock: number;
+  handlingDays: number;
+};
 export type MetaRecord = { key: string; value: unknown };
 /** What could not be parsed: kept, never deleted. */
 export type AsideRecord = { id: string; table: string; at: string; why: string; raw: unknown };
@@ -54,6 +68,8 @@ export class SorterDatabase extends Dexie {
   outbox!: EntityTable<OutboxRecord, 'orderId'>;
   editions!: EntityTable<EditionRecord, 'id'>;
   buckets!: Table<BucketRecord, [string, string, number]>;
+  priceLists!: EntityTable<PriceListRecord, 'supplierId'>;
+  prices!: EntityTable<PriceRecord, 'id'>;
   meta!: EntityTable<MetaRecord, 'key'>;
   aside!: EntityTable<AsideRecord, 'id'>;
 
@@ -73,6 +89,7 @@ export class SorterDatabase extends Dexie {
       meta: 'key',
       aside: 'id',
     });
+    this.version(2).stores({ priceLists: 'supplierId', prices: 'id, number, supplierId' });
   }
 }
 
@@ -85,6 +102,8 @@ export const RECORD_TABLES = [
   'photos',
   'drafts',
   'outbox',
+  'priceLists',
+  'prices',
   'aside',
 ] as const;
 

@@ -12,6 +12,7 @@ import { hashText, type Ledger } from '@/core/units';
 import type { BucketRecord, EditionRecord, SorterDatabase } from './database';
 import { derivedKinds, isLarge, KINDS, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
 import { unpackRows } from './packedRows';
+import { offersToday } from './prices';
 import { PAGE, writeIndexes, type SearchIndexes } from './searchIndexes';
 
 const BUCKETS_AT_ONCE = 60;
@@ -90,7 +91,7 @@ export class EditionReader {
       this.near<Row<'offers'>>('offers', components),
       this.near<Row<'part_properties'>>('part_properties', components),
     ]);
-    return { parts, relations, offers, part_properties: properties };
+    return { parts, relations, offers: await offersToday(this.db, parts, offers), part_properties: properties };
   }
 
   async models(ids: readonly string[]): Promise<Model[]> {

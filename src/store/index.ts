@@ -6,6 +6,8 @@ export {
   type CustomerRecord,
   type EditionRecord,
   type PhotoRecord,
+  type PriceListRecord,
+  type PriceRecord,
   type SorterDatabase,
   type SummaryRecord,
 } from './database';
@@ -29,6 +31,18 @@ export type { ChangedRow, ShownChanges } from './changes';
 export { loadLearned } from './learned';
 export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './migrations';
 export { cancelOrder, makeOrders, receiveLine, sendOutbox, type Receipt } from './orders';
+export { readPriceFile, type PriceFile, type PriceTable } from './priceFiles';
+export {
+  dropPrices,
+  habitOf,
+  matchPrices,
+  offersToday,
+  pricesVersion,
+  putPrices,
+  rememberHabit,
+  type MatchedPrices,
+  type PriceHabit,
+} from './prices';
 export { isOrderEvents, isTicketEvents } from './parse';
 
 export type { SearchIndexes } from './searchIndexes';

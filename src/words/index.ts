@@ -23,6 +23,7 @@ export {
   lineStatusWords,
   noticeWords,
   tableWords,
+  PRICE_FIELD_WORDS,
   problemWords,
   readingWords,
   ROUTE_WORDS,

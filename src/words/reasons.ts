@@ -1,4 +1,4 @@
-import type { Notice, Problem } from '@/core/catalogue';
+import type { Notice, PriceField, Problem } from '@/core/catalogue';
 import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
 import type { InputReading, SerialProblem } from '@/core/identify';
 import type { ReadingVerdict } from '@/core/measure';
@@ -167,6 +167,17 @@ const NOTICE_WORDS: Record<Notice['kind'], (count: string) => string> = {
 
 /** What an import noticed: no fault of the file, but nothing to follow blindly. */
 export const noticeWords = (notice: Notice): string => NOTICE_WORDS[notice.kind](plural(notice.count, 'part number'));
+
+export const PRICE_FIELD_WORDS: Record<PriceField, string> = {
+  partNumber: 'Part number',
+  supplierNumber: 'Supplier’s number',
+  price: 'Price, net',
+  currency: 'Currency',
+  packQuantity: 'Pieces in a pack',
+  stock: 'Stock, pieces',
+  handlingDays: 'Days until it leaves',
+  maker: 'Maker',
+};
 
 /** A table of the data package as a person calls it: "part_properties" → "Part properties". */
 export const tableWords = (table: string): string => capital(table.replaceAll('_', ' '));

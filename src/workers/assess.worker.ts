@@ -3,7 +3,7 @@ import { assess, type Assessment, type Settings } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
-import { activeEdition, database, EditionReader, loadLearned } from '@/store';
+import { activeEdition, database, EditionReader, loadLearned, pricesVersion } from '@/store';
 
 let reader: EditionReader | null = null;
 let cached: { key: string; catalogue: Catalogue } | null = null;
@@ -22,7 +22,7 @@ async function readerOfToday(): Promise<EditionReader | null> {
 
 async function catalogueFor(state: TicketState, from: EditionReader): Promise<Catalogue> {
   const models = [...(state.plate ? [state.plate.modelId, ...state.plate.others.map((other) => other.modelId)] : [])];
-  const key = `${from.edition.id} ${state.plate?.platformId ?? ''} ${models.join(' ')}`;
+  const key = `${from.edition.id} ${await pricesVersion(database())} ${state.plate?.platformId ?? ''} ${models.join(' ')}`;
   if (cached?.key !== key) cached = { key, catalogue: await from.forMachine(state.plate?.platformId ?? null, models) };
   return cached.catalogue;
 }

@@ -3,6 +3,7 @@ import type { AssessApi } from './assess.worker';
 import type { CameraApi } from './camera.worker';
 import type { FilesApi } from './files.worker';
 import type { OrdersApi } from './orders.worker';
+import type { PricesApi } from './prices.worker';
 import type { SearchApi } from './search.worker';
 
 /** One worker per heavy computation, started when first asked for and kept. */
@@ -43,6 +44,11 @@ export const cameraWorker = lazily<CameraApi>(
   () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+export const pricesWorker = lazily<PricesApi>(
+  () => new Worker(new URL('./prices.worker.ts', import.meta.url), { type: 'module' }),
+);
+
+export type { CheckedList, OpenedList } from './prices.worker';
 export type { PictureProgress, PictureReading } from './camera.worker';
 export type { ModelSheet, PartModel } from './search.worker';
 export type { ImportOutcome } from './files.worker';

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
 import { expect, expectNoSeriousAxe, test } from './support';
 
 type Sample = { file: string; title: string; modelNumber: string; serial: string };
@@ -6,7 +7,7 @@ const FOLDER = 'demo-shop/plates/';
 const samples = JSON.parse(readFileSync(`${FOLDER}plates.json`, 'utf8')) as Sample[];
 
 /** A ticket without a plate, and its picture station. */
-async function newTicket(page: import('@playwright/test').Page) {
+async function newTicket(page: Page) {
   await page.locator('#one-input').fill('water on the floor');
   await page.getByRole('option').filter({ hasText: 'a new machine' }).click();
   await page.waitForURL(/ticket/);

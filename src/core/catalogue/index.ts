@@ -20,6 +20,19 @@ export {
   type Problem,
 } from './packageReader';
 export {
+  guessMapping,
+  parseAmount,
+  PRICE_FIELDS,
+  readPriceRow,
+  usesDecimalComma,
+  type PriceField,
+  type PriceMapping,
+  type PriceProblem,
+  type PriceRow,
+  type PriceStyle,
+} from './priceList';
+export { readUblCatalogue, type UblCatalogue, type UblCatalogueProblem } from './ublCatalogue';
+export {
   emptyCatalogue,
   isTableName,
   POSITIONS,

@@ -5,6 +5,7 @@ import { activeEdition, database } from '@/store';
 import { formatNumber } from '@/words';
 import { ImportPanel } from './ImportPanel';
 import { Lookup } from './Lookup';
+import { PricePanel } from './PricePanel';
 
 /** Which catalogue is in use, looking into it, and importing another. */
 export function CataloguePage({ initial }: { initial: string }) {
@@ -19,6 +20,7 @@ export function CataloguePage({ initial }: { initial: string }) {
           : 'No catalogue yet. Import one below.'}
       </p>
       {edition ? <Lookup key={edition.id} text={text} onText={setText} /> : null}
+      {edition ? <PricePanel /> : null}
       <ImportPanel />
     </main>
   );

@@ -1,0 +1,168 @@
+import { expose } from 'comlink';
+import {
+  guessMapping,
+  readPriceRow,
+  usesDecimalComma,
+  type Offer,
+  type PriceProblem,
+  type PriceRow,
+} from '@/core/catalogue';
+import { exactNumbers, normaliseNumber } from '@/core/identify';
+import { groupBy, moneyToDecimal } from '@/core/units';
+import {
+  activeEdition,
+  database,
+  EditionReader,
+  habitOf,
+  matchPrices,
+  putPrices,
+  readPriceFile,
+  rememberHabit,
+  type MatchedPrices,
+  type PriceFile,
+  type PriceHabit,
+} from '@/store';
+
+export type OpenedList =
+  | {
+      kind: 'table';
+      header: string[];
+      sample: string[][];
+      rows: number;
+      notes: string[];
+      habit: PriceHabit;
+      remembered: boolean;
+    }
+  | { kind: 'ubl'; title: string; supplier: string; rows: number }
+  | { kind: 'unreadable'; why: string };
+
+export type PriceChange = { number: string; before: string; after: string; kind: 'dearer' | 'cheaper' };
+export type CheckedList = {
+  rows: number;
+  problems: PriceProblem[];
+  unknown: string[];
+  ambiguous: string[];
+  doubled: string[];
+  /** Against what the shop buys at today from this supplier. */
+  dearer: number;
+  cheaper: number;
+  same: number;
+  added: number;
+  gone: number;
+  /** The greatest first. */
+  changes: PriceChange[];
+};
+
+const SHOWN = 40;
+let opened: Exclude<PriceFile, { kind: 'unreadable' }> | null = null;
+let checked: MatchedPrices | null = null;
+
+async function edition(): Promise<EditionReader> {
+  const active = await activeEdition(database());
+  if (!active) throw new Error('There is no catalogue yet: a price list needs parts to belong to.');
+  return new EditionReader(database(), active);
+}
+
+const money = ({ price }: Pick<Offer, 'price'>) => `${moneyToDecimal(price)} ${price.currency}`;
+
+const api = {
+  /** Reads a file and guesses its columns, or takes them as they were mapped for this supplier the last time. */
+  async open(file: File, supplierId: string, currency: string): Promise<OpenedList> {
+    checked = null;
+    const read = await readPriceFile(file);
+    opened = read.kind === 'unreadable' ? null : read;
+    if (read.kind === 'unreadable') return read;
+    if (read.kind === 'ubl') {
+      const { title, supplier, rows } = read.catalogue;
+      return { kind: 'ubl', title, supplier, rows: rows.length };
+    }
+    const { header, rows, notes } = read;
+    const known = await habitOf(database(), supplierId);
+    const columns = Object.values(known?.mapping ?? {}).filter((name) => name !== undefined);
+    const remembered = known !== null && columns.length > 0 && columns.every((name) => header.includes(name));
+    const mapping = remembered ? known.mapping : guessMapping(header);
+    const at = mapping.price === undefined ? -1 : header.indexOf(mapping.price);
+    const decimalComma = usesDecimalComma(rows.slice(0, 200).map((row) => row[at] ?? ''));
+    const habit = remembered ? known : { mapping, style: { decimalComma, currency } };
+    return { kind: 'table', header, sample: rows.slice(0, 5), rows: rows.length, notes, habit, remembered };
+  },
+
+  /** Reads every row by the mapping, finds its part, and compares with today's prices. Nothing is stored but the mapping. */
+  async check(supplierId: string, habit: PriceHabit): Promise<CheckedList> {
+    if (!opened) throw new Error('Bug: no list is open');
+    const rows: PriceRow[] = [];
+    const problems: PriceProblem[] = [];
+    if (opened.kind === 'ubl') {
+      rows.push(...opened.catalogue.rows);
+      problems.push(...opened.catalogue.problems);
+    } else {
+      const { header } = opened;
+      for (const [at, values] of opened.rows.entries()) {
+        const cells = Object.fromEntries(header.map((name, column) => [name, values[column] ?? '']));
+        const read = readPriceRow(habit.mapping, habit.style, cells, at + 2);
+        if (read.ok) rows.push(read.value);
+        else problems.push(...read.error);
+      }
+      await rememberHabit(database(), supplierId, habit);
+    }
+    const reader = await edition();
+    const { partList } = await reader.searchIndexes();
+    const makers = new Map((await reader.table('makers')).map((maker) => [maker.id, maker.name]));
+    const parts = await reader.partsAt(rows.flatMap(({ partNumber }) => exactNumbers(partList, partNumber)));
+    const byNumber = groupBy(new Set(parts), (part) => normaliseNumber(part.partNumber));
+    checked = matchPrices(supplierId, rows, byNumber, makers);
+    return { ...checked, rows: checked.rows.length, problems, ...(await compare(reader, supplierId, checked)) };
+  },
+
+  async apply(supplierId: string, title: string): Promise<void> {
+    if (!checked) throw new Error('Bug: no list was checked');
+    await putPrices(database(), { supplierId, title }, checked.rows);
+  },
+};
+
+type Comparison = Pick<CheckedList, 'dearer' | 'cheaper' | 'same' | 'added' | 'gone' | 'changes'>;
+
+/** Each number's price against the cheapest that this supplier has today. */
+async function compare(reader: EditionReader, supplierId: string, { rows }: MatchedPrices): Promise<Comparison> {
+  const db = database();
+  const known = new Map<string, { price: Offer['price']; number: string }>();
+  if (await db.priceLists.get(supplierId)) {
+    for (const row of await db.prices.where('supplierId').equals(supplierId).toArray())
+      known.set(`${row.makerId ?? ''} ${row.number}`, { price: row.price, number: row.number });
+  } else {
+    const { partList } = await reader.searchIndexes();
+    const parts = new Map<string, string>();
+    const wanted = rows.flatMap(({ number }) => exactNumbers(partList, number));
+    for (const part of await reader.partsAt(wanted))
+      parts.set(part.id, `${part.makerId ?? ''} ${normaliseNumber(part.partNumber)}`);
+    for await (const offers of reader.rows('offers'))
+      for (const offer of offers)
+        if (offer.supplierId === supplierId)
+          known.set(parts.get(offer.partId) ?? `#${offer.partId}`, {
+            price: offer.price,
+            number: offer.supplierNumber,
+          });
+  }
+  const result: Comparison = { dearer: 0, cheaper: 0, same: 0, added: 0, gone: 0, changes: [] };
+  const seen = new Set<string>();
+  for (const row of rows) {
+    const key = `${row.makerId ?? ''} ${row.number}`;
+    const before = known.get(key);
+    seen.add(key);
+    if (!before) result.added += 1;
+    else if (before.price.amountMinor === row.price.amountMinor && before.price.currency === row.price.currency)
+      result.same += 1;
+    else {
+      const kind = row.price.amountMinor > before.price.amountMinor ? 'dearer' : 'cheaper';
+      result[kind] += 1;
+      result.changes.push({ number: row.number, before: money(before), after: money(row), kind });
+    }
+  }
+  for (const key of known.keys()) if (!seen.has(key)) result.gone += 1;
+  const size = ({ before, after }: PriceChange) => Math.abs(Number.parseFloat(after) / Number.parseFloat(before) - 1);
+  result.changes = result.changes.sort((a, b) => size(b) - size(a)).slice(0, SHOWN);
+  return result;
+}
+
+export type PricesApi = typeof api;
+expose(api);
