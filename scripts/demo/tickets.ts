@@ -272,6 +272,8 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
     minutesTaken: yes ? Math.round(planned.handsOnMinutes * factor) : null,
     plannedMinutes: yes ? Math.round(planned.handsOnMinutes) : null,
     rightFirstTime: yes && cause.roleId ? roll.chance(0.88) : null,
+    // The youngest that were declined stand on the shelf.
+    ...(!yes && number > CLOSED - 60 ? { keptAsDonor: true } : {}),
   });
   return stream;
 }

@@ -1,6 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useId, useState, type KeyboardEvent } from 'react';
+import { Camera } from 'lucide-react';
+import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { toast } from 'sonner';
 import { cx, Key } from '@/ui';
 import { readingWords } from '@/words';
@@ -8,6 +9,7 @@ import { actionFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
 import { useBadges } from './useBadges';
 import { useInputReadings } from './useInputReadings';
+import { usePictureText } from './usePictureText';
 
 type Choice = { what: string; detail: string; action: InputAction };
 
@@ -20,6 +22,12 @@ export function OneInput() {
   const [at, setAt] = useState(0);
   const [busy, setBusy] = useState(false);
   const listId = useId();
+  const file = useRef<HTMLInputElement>(null);
+  const picture = usePictureText((read) => {
+    setText(read);
+    setAt(0);
+    document.querySelector<HTMLInputElement>('#one-input')?.focus();
+  });
   const { readings, of } = useInputReadings(text);
   const settled = text.trim() !== '' && of === text;
   const choices: Choice[] = settled
@@ -37,6 +45,7 @@ export function OneInput() {
     setBusy(true);
     try {
       const path = await choice.action.run();
+      await picture.keepWith(path);
       setText('');
       setAt(0);
       if (path) router.push(path);
@@ -56,6 +65,7 @@ export function OneInput() {
       event.preventDefault();
       setAt((index) => Math.max(0, Math.min(choices.length - 1, index + (event.key === 'ArrowDown' ? 1 : -1))));
     } else if (event.key === 'Escape') {
+      picture.forget();
       if (text) setText('');
       else event.currentTarget.blur();
     } else if (event.key === 'Enter' && lead && !busy) {
@@ -65,7 +75,14 @@ export function OneInput() {
   };
 
   return (
-    <div className="relative order-3 w-full md:order-2 md:flex-1">
+    <div
+      className="relative order-3 w-full md:order-2 md:flex-1"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        void picture.read(event.dataTransfer.files[0]);
+      }}
+    >
       <div className="flex h-11 items-center gap-3 rounded-sm border-[1.5px] border-ink bg-sheet px-3">
         <Key>/</Key>
         <input
@@ -84,6 +101,11 @@ export function OneInput() {
           }}
           onKeyDown={keyed}
           onPaste={(event) => {
+            if (event.clipboardData.files[0]) {
+              event.preventDefault();
+              void picture.read(event.clipboardData.files[0]);
+              return;
+            }
             // A plate's text has several lines; an input would glue them together.
             const pasted = event.clipboardData.getData('text');
             if (!pasted.includes('\n')) return;
@@ -94,9 +116,31 @@ export function OneInput() {
           className="h-full min-w-0 flex-1 bg-transparent font-mono text-[17px] outline-none placeholder:font-sans placeholder:text-base placeholder:text-soft"
         />
         <span className="hidden max-w-[45%] truncate text-sm text-soft lg:inline" aria-live="polite">
-          {lead ? `${lead.what} · Enter ${lead.action.does}` : ''}
+          {picture.share !== null
+            ? `reading the picture, ${Math.round(picture.share * 100)} %`
+            : (picture.why ?? (lead ? `${lead.what} · Enter ${lead.action.does}` : ''))}
         </span>
+        <button
+          type="button"
+          aria-label="Photograph or choose a picture of a plate or a code"
+          onClick={() => file.current?.click()}
+          className="-mr-3 flex size-11 shrink-0 items-center justify-center"
+        >
+          <Camera aria-hidden size={20} />
+        </button>
       </div>
+      <input
+        ref={file}
+        type="file"
+        accept="image/*"
+        tabIndex={-1}
+        aria-label="Picture for the one input"
+        className="sr-only"
+        onChange={(event) => {
+          void picture.read(event.target.files?.[0]);
+          event.target.value = '';
+        }}
+      />
       <ul
         id={listId}
         role="listbox"

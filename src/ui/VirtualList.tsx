@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type CSSProperties, type ReactNode } from 'react';
 
 type Props = {
   label: string;
@@ -11,10 +11,12 @@ type Props = {
   /** Called with the first and last index in view, when they change. */
   onView?: (from: number, to: number) => void;
   className?: string;
+  /** Its height, where it depends on what it holds. */
+  style?: CSSProperties;
 };
 
 /** A long list of which only the rows in view exist. Scrolls by keyboard when it has the focus. */
-export function VirtualList({ label, count, rowHeight = 48, row, onView, className }: Props) {
+export function VirtualList({ label, count, rowHeight = 48, row, onView, className, style }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- its functions are used here only, never handed on
   const virtual = useVirtualizer({
@@ -35,6 +37,7 @@ export function VirtualList({ label, count, rowHeight = 48, row, onView, classNa
       tabIndex={0}
       role="region"
       aria-label={label}
+      style={style}
       className={`overflow-y-auto border-y border-line ${className ?? ''}`}
     >
       <ul style={{ height: virtual.getTotalSize() }} className="relative">

@@ -1,3 +1,4 @@
+export { enquiryOf, enquiryText, type Enquiry } from './enquiry';
 export {
   capital,
   formatDate,
@@ -26,6 +27,8 @@ export {
   PRICE_FIELD_WORDS,
   problemWords,
   readingWords,
+  seatWords,
+  suffixWords,
   ROUTE_WORDS,
   serialProblemWords,
   verdictWords,

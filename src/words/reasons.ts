@@ -1,7 +1,7 @@
 import type { Notice, PriceField, Problem } from '@/core/catalogue';
 import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
 import type { InputReading, SerialProblem } from '@/core/identify';
-import type { ReadingVerdict } from '@/core/measure';
+import { judgeSuffixes, type ReadingVerdict, type SeatVerdict, type SuffixVerdict } from '@/core/measure';
 import type { PlacedLine } from '@/core/order';
 import { capital, formatNumber, formatPercent, plural } from './format';
 
@@ -159,14 +159,51 @@ export const problemWords = (problem: Problem): string =>
     .join(' · ');
 
 const NOTICE_WORDS: Record<Notice['kind'], (count: string) => string> = {
-  'supersession-circle': (count) => `${count} where supersessions lead back to where they began: not followed`,
-  'sources-disagree': (count) =>
-    `${count} whose sources name different successors: shown with both, the first is taken`,
-  'dead-end': (count) => `${count} no longer made, and nothing replaces them`,
+  'supersession-circle': (count) => `Not followed: supersessions that lead back to where they began (${count})`,
+  'sources-disagree': (count) => `Sources name different successors; both are shown, the first is taken (${count})`,
+  'dead-end': (count) => `No longer made, and nothing replaces it (${count})`,
 };
 
 /** What an import noticed: no fault of the file, but nothing to follow blindly. */
 export const noticeWords = (notice: Notice): string => NOTICE_WORDS[notice.kind](plural(notice.count, 'part number'));
+
+const SEAT_NAMES: Record<SeatVerdict['seat'], string> = {
+  journal: 'shaft journal',
+  housing: 'seat in the tub',
+  'lip-track': 'lip track',
+};
+
+/** How a seat was judged, with the limit and what follows. */
+export function seatWords({ seat, verdict, limitMm, instead }: SeatVerdict): string {
+  const limit = `${seat === 'journal' ? 'at least' : 'at most'} ${limitMm.toFixed(seat === 'lip-track' ? 2 : 3)} mm`;
+  if (verdict === 'sound') return `${SEAT_NAMES[seat]} sound (${limit})`;
+  if (verdict === 'measure-finer')
+    return `${SEAT_NAMES[seat]} too near its limit for this tool (${limit}): take a micrometer`;
+  return `${SEAT_NAMES[seat]} worn (${limit}): a new bearing or seal will not last on it. Price the ${instead}`;
+}
+
+const SUFFIX_WORDS: Record<SuffixVerdict['kind'], Record<SuffixVerdict['suits'], string>> = {
+  seals: {
+    yes: 'rubbing seals on both sides: suits a washer',
+    'with-care': 'sealed on one side only: the seal goes to the water',
+    no: '',
+  },
+  shields: { yes: '', 'with-care': '', no: 'shields let water in: not for a drum' },
+  open: { yes: '', 'with-care': '', no: 'open, without seals: not for a drum' },
+  clearance: {
+    yes: 'clearance C3: right for tight rings in a warm drum',
+    'with-care': 'C3 would be the better clearance',
+    no: 'C2 is too tight for a drum',
+  },
+};
+
+/** What the letters behind a bearing's designation mean for a washer. */
+export const suffixWords = (designation: string): string =>
+  capital(
+    judgeSuffixes(designation)
+      .map(({ kind, suits }) => SUFFIX_WORDS[kind][suits])
+      .join('; '),
+  );
 
 export const PRICE_FIELD_WORDS: Record<PriceField, string> = {
   partNumber: 'Part number',

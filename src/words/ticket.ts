@@ -194,6 +194,10 @@ export function eventWords(data: TicketEventData): string {
       return 'Customer told that it is ready';
     case 'handed-over':
       return 'Handed over';
+    case 'donor-part-taken':
+      return `Taken from it for ticket ${data.forTicket}: ${data.roleId.replaceAll('-', ' ')}`;
+    case 'donor-gone':
+      return 'No longer on the shelf as a donor';
     case 'closed':
       return `Closed: ${data.outcome.replaceAll('-', ' ')}${data.minutesTaken === null ? '' : `, ${formatMinutes(data.minutesTaken)} taken`}`;
     case 'note-added':

@@ -1,6 +1,7 @@
 import { expose } from 'comlink';
 import { assess, type Assessment, type Settings } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
+import { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from '@/core/fit';
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
 import { activeEdition, database, EditionReader, loadLearned, pricesVersion } from '@/store';
@@ -38,7 +39,29 @@ async function learnedOf(catalogue: Catalogue): Promise<Learned> {
   return learned.value;
 }
 
+/** Closed machines that were kept for their parts. */
+async function donorsOnShelf(): Promise<Donor[]> {
+  const closed = await database().summaries.where('[kind+open]').equals(['ticket', 0]).toArray();
+  return closed.flatMap((record): Donor[] => {
+    if (record.kind !== 'ticket' || !record.summary.donor) return [];
+    const { ticketId, number, modelId, platformId, causeId, donor } = record.summary;
+    return modelId && platformId ? [{ ticketId, number, modelId, platformId, causeId, taken: donor.taken }] : [];
+  });
+}
+
 const api = {
+  /** Donors that carry a part of this machine. */
+  async donors(
+    state: TicketState,
+    wanted: Pick<DonorQuestion, 'roleId' | 'position' | 'listedPartIds'>,
+    today: string,
+  ): Promise<DonorMatch[]> {
+    const [from, donors] = [await readerOfToday(), await donorsOnShelf()];
+    const platformId = state.plate?.platformId;
+    if (!from || !platformId || donors.length === 0) return [];
+    return donorsFor(await catalogueFor(state, from), donors, { ...wanted, platformId, today });
+  },
+
   /** null when there is no catalogue yet. */
   async assess(state: TicketState, settings: Settings, now: string): Promise<Assessment | null> {
     const from = await readerOfToday();

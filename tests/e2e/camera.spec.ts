@@ -64,6 +64,18 @@ test('a line that was misread is corrected over the picture; model, serial and p
   await expect(page.getByRole('list', { name: 'Pictures kept with this ticket' })).toHaveCount(0);
 });
 
+test('a picture given to the one input is sorted like typed text, and stays with the ticket that comes of it', async ({
+  shop: page,
+}) => {
+  await page.getByLabel('Picture for the one input').setInputFiles(`${FOLDER}skewed.jpg`);
+  await expect(page.getByRole('option').first()).toContainText('model NR 1165 B', { timeout: 60_000 });
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/ticket/);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('NR 1165 B');
+  await page.getByRole('button', { name: /^Plate/ }).click();
+  await expect(page.getByRole('list', { name: 'Pictures kept with this ticket' }).getByRole('listitem')).toHaveCount(1);
+});
+
 test('a file that is no picture is refused in words; reading can be stopped', async ({ shop: page }) => {
   const picture = await newTicket(page);
   const file = picture.getByLabel('Picture of the plate from a file');

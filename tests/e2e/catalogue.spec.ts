@@ -67,7 +67,7 @@ test('a good package says what it changes, and replaces the catalogue only when 
   await expect(models).toContainText('spinRpm: 1400 → 1777');
   await expect(models).toContainText('VB 99-999/9');
   await expect(outcome.getByRole('group').filter({ hasText: 'Offers' })).toContainText('1 gone');
-  await expect(outcome).toContainText('nothing replaces them');
+  await expect(outcome).toContainText('nothing replaces it');
   // Seen, and left: nothing has changed. Then again, and taken.
   await outcome.getByRole('button', { name: 'Discard it' }).click();
   await expect(page.getByText(counted(0))).toBeVisible();

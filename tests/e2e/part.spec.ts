@@ -1,4 +1,4 @@
-import { enter, expect, expectNoSeriousAxe, openTicket, test } from './support';
+import { enter, expect, expectNoSeriousAxe, openTicket, press, test } from './support';
 
 test('the caliper decides: old against new, dimension by dimension, and the ticket keeps it', async ({
   shop: page,
@@ -52,4 +52,30 @@ test('the map shows how a number is connected and what is sold in its place toda
       'Cross-reference of FJ-1435-40',
     );
   }
+});
+
+test('bearings: seats before parts, a donor on the shelf, and what is taken from it is gone for the next', async ({
+  shop: page,
+}) => {
+  await openTicket(page, 203);
+  const part = page.getByRole('region', { name: 'Part', exact: true });
+  const seats = part.getByRole('region', { name: 'Seats of the bearings' });
+  await expect(seats).toContainText('Rubbing seals on both sides');
+  await seats.getByLabel('Shaft journal (bearing, drum side)').fill('24');
+  await expect(seats).toContainText(/shaft journal worn .* Price the spider/);
+  await seats.getByLabel('Depth of the seal lip’s track').fill('0,02');
+  await expect(seats).toContainText('lip track sound');
+  await seats.getByRole('button', { name: 'Note it on the ticket' }).click();
+  await expect(part.getByRole('region', { name: 'On the shelf' })).toContainText('Donor 180');
+
+  // The same on a machine that is further on: taken from the donor, noted on both.
+  await openTicket(page, 206);
+  await press(page, '3');
+  await expect(part.getByRole('region', { name: 'On the shelf' })).toContainText('Donor 199');
+  await press(page, '5');
+  const order = page.getByRole('region', { name: 'Order', exact: true });
+  await order.getByRole('button', { name: 'Taken from donor 199' }).click();
+  await expect(order).toContainText('here:');
+  await expect(part.getByRole('region', { name: 'On the shelf' })).toContainText('Donor 157');
+  await expect(part.getByRole('region', { name: 'On the shelf' })).not.toContainText('Donor 199');
 });

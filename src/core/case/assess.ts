@@ -1,6 +1,7 @@
 import { knowledgeFor, type Catalogue, type Cause } from '../catalogue';
 import { buildWorkSheet, proofsFor } from '../bench';
 import { nextSteps, priorsOf, rankCauses, type CauseRanking } from '../diagnose';
+import { partsFor } from '../fit';
 import { planWork } from '../labour';
 import { causeFactor, timeFactor, type Learned } from '../learn';
 import { evidenceOf, waitsFor, waitsNow, type TicketState, type Waiting } from '../ticket';
@@ -8,7 +9,7 @@ import { keyBy, localDateOf, toMajor, type Instant } from '../units';
 import type { Assessment } from './assessment';
 import { chosenKey } from './decisions';
 import { ageOf, rangeOf, worthOf } from './estimates';
-import { repairOptions } from './options';
+import { candidateKey, repairOptions } from './options';
 import { partsOfCause, type CauseParts } from './pricing';
 import type { Settings } from './settings';
 import { readyOn, stageOf } from './stage';
@@ -111,7 +112,7 @@ export function assess(
     causeProbability,
     decided: state.cause !== null,
     parts: cause ? parts(cause) : null,
-    doubtMatters: doubtMatters(state, cause ? parts(cause) : null),
+    doubtMatters: doubtMatters(catalogue, state, cause ? parts(cause) : null, today),
   };
   const body = {
     ...known,
@@ -190,13 +191,31 @@ const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
 /** Share of the probable models that must take the same number before a doubtful plate does not matter for this job. */
 const SAME_ENOUGH = 0.98;
 
-/** Whether it matters for this job which of the models it is; null where the plate is settled. */
-function doubtMatters(state: TicketState, parts: CauseParts | null): boolean | null {
+/**
+ * Whether it matters for this job which of the models it is; null where the plate is settled. Each model is asked by itself: a build date that is open
+ * for all of them alike is another doubt, and no better look at the model number settles it.
+ */
+function doubtMatters(
+  catalogue: Catalogue,
+  state: TicketState,
+  parts: CauseParts | null,
+  today: string,
+): boolean | null {
   if (!state.plate || state.plate.confirmed || state.plate.others.length === 0) return null;
   if (!parts) return true;
   if (!parts.main) return false;
-  const known = modelsOf(state).reduce((sum, model) => sum + model.probability, 0);
-  return (parts.main.candidates[0]?.probability ?? 0) < SAME_ENOUGH * known;
+  const [lead] = parts.main.candidates;
+  if (!lead) return true;
+  const { roleId } = parts.main;
+  const fits = modelsOf(state).map(({ modelId }) => {
+    const models = [{ modelId, probability: 1 }];
+    const answer = partsFor(catalogue, { models, roleId, serial: state.serial ?? undefined, today });
+    const same = answer.candidates.filter(
+      (candidate) => candidate.position === lead.position && candidateKey(candidate) === candidateKey(lead),
+    );
+    return Math.max(0, ...same.map(({ probability }) => probability));
+  });
+  return Math.min(...fits) < SAME_ENOUGH * Math.max(...fits);
 }
 
 /** What is needed to compare old and new at the bench: the properties that matter for the part's role, and those of the numbers offered. */

@@ -271,5 +271,30 @@ describe('old and new in the hand', () => {
     expect(doubt([as(stranger)])).toBe(true);
     expect(doubt([as(sister)])).toBe(false);
     expect(assessed(applyEvents(events)).doubtMatters).toBeNull();
+    // A build date that is open for both alike is no reason to read the plate again: it is the serial that is to be read.
+    const main = defined(assessed(applyEvents(events)).parts?.main, 'a part');
+    const listed = main.candidates[0]?.listedPartId;
+    const broken = catalogue.fits.map((fit) => (fit.partId === listed ? { ...fit, builtTo: '2015-01-01' } : fit));
+    const plate = defined(applyEvents(events).plate, 'a plate');
+    const own = defined(
+      catalogue.models.find(({ id }) => id === plate.modelId),
+      'a model',
+    );
+    const twin = { ...own, id: 'twin', modelNumber: `${own.modelNumber}X` };
+    const changed = { ...catalogue, fits: broken, models: [...catalogue.models, twin] };
+    const state = applyEvents(events);
+    const asked = assess(
+      changed,
+      {
+        ...state,
+        serial: null,
+        plate: { ...plate, confirmed: false, probability: 0.5, others: [{ ...as(twin), probability: 0.4 }] },
+      },
+      settings,
+      nothingLearned(),
+      NOW,
+    );
+    expect(asked.parts?.main?.candidates[0]?.probability).toBeLessThan(0.85);
+    expect(asked.doubtMatters).toBe(false);
   });
 });

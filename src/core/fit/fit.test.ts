@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { emptyCatalogue, type Part, type Relation, type RoleProperty } from '../catalogue';
-import { compareParts, crossReference, partsFor } from '.';
+import { compareParts, crossReference, partsFor, partsOfModel } from '.';
 
 const part = (id: string, more: Partial<Part> = {}): Part => ({
   id,
@@ -268,5 +268,27 @@ describe('comparing old and new', () => {
       tested += 1;
     }
     expect(tested).toBeGreaterThan(5);
+  });
+});
+
+describe('a model’s parts by role', () => {
+  const catalogue = demoCatalogue();
+  it('are what its own and its platform’s fits list, no more and no less, each with what is sold today', () => {
+    for (const model of catalogue.models.filter((_, at) => at % 60 === 0)) {
+      const roles = partsOfModel(catalogue, model.id);
+      const listed = catalogue.fits.filter((fit) => fit.modelId === model.id || fit.platformId === model.platformId);
+      expect(roles.flatMap((role) => role.parts.map(({ fit }) => fit.id)).sort()).toEqual(
+        listed.map(({ id }) => id).sort(),
+      );
+      expect([...roles].map(({ name }) => name)).toEqual(roles.map(({ name }) => name).sort());
+      for (const { part: own, soldToday, soldAs, offers } of roles.flatMap((role) => role.parts)) {
+        expect(soldToday).toEqual(crossReference(catalogue, own.id).soldToday);
+        expect(soldAs).toHaveLength(soldToday?.parts.length ?? 0);
+        expect(offers).toBeGreaterThanOrEqual(0);
+      }
+    }
+  });
+  it('are none for a model that is not there', () => {
+    expect(partsOfModel(catalogue, 'none')).toEqual([]);
   });
 });

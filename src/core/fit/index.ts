@@ -10,3 +10,4 @@ export {
 } from './partsFor';
 export { findBearing } from '../measure';
 export { partsOfModel, type ModelPart, type RoleParts } from './modelParts';
+export { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from './donors';

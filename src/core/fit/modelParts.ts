@@ -8,6 +8,8 @@ export type ModelPart = {
   via: 'model' | 'platform';
   part: Part;
   soldToday: SoldToday | null;
+  /** Its numbers. */
+  soldAs: string[];
   offers: number;
 };
 export type RoleParts = { roleId: string; name: string; parts: ModelPart[] };
@@ -32,7 +34,8 @@ export function partsOfModel(catalogue: Catalogue, modelId: string): RoleParts[]
     const { soldToday } = crossReference(catalogue, part.id);
     // A split needs all of its parts: the scarcest counts.
     const counts = soldToday?.parts.map(({ partId }) => offers.get(partId)?.length ?? 0) ?? [0];
-    return [{ fit, via, part, soldToday, offers: Math.min(...counts) }];
+    const soldAs = (soldToday?.parts ?? []).map(({ partId }) => parts.get(partId)?.partNumber ?? partId);
+    return [{ fit, via, part, soldToday, soldAs, offers: Math.min(...counts) }];
   });
   return [...groupBy(listed, ({ fit }) => fit.roleId)]
     .map(([roleId, own]) => ({

@@ -1,3 +1,4 @@
 export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing } from './bearings';
 export { judgeReading, type Reading, type ReadingLimit, type ReadingVerdict } from './judge';
 export { elementOhm, imbalanceNewton, ntcOhm } from './laws';
+export { judgeSeats, judgeSuffixes, TOOLS, type Seat, type SeatVerdict, type SuffixVerdict, type Tool } from './seats';

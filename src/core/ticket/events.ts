@@ -143,7 +143,12 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     minutesTaken: z.number().min(0).nullable(),
     plannedMinutes: z.number().min(0).nullable(),
     rightFirstTime: z.boolean().nullable(),
+    /** The machine stays on the shelf, for its parts. */
+    keptAsDonor: z.boolean().optional(),
   }),
+  /** On the donor's own ticket: what was taken from it, for which one. */
+  z.object({ type: z.literal('donor-part-taken'), roleId: id, position: z.string(), forTicket: z.number().int() }),
+  z.object({ type: z.literal('donor-gone') }),
   z.object({ type: z.literal('note-added'), text: note }),
   z.object({ type: z.literal('undone'), eventId: id }),
 ]);

@@ -83,6 +83,8 @@ export type TicketState = {
     rightFirstTime: boolean | null;
     at: Instant;
   } | null;
+  /** What has been taken from this machine since it stands on the shelf as a donor; null when it does not. */
+  donor: { taken: { roleId: string; position: string; forTicket: number }[] } | null;
   notes: { text: string; at: Instant }[];
 };
 
@@ -118,6 +120,7 @@ const blank = (event: TicketEvent): TicketState => ({
   readyToldAt: null,
   handedOverAt: null,
   closed: null,
+  donor: null,
   notes: [],
 });
 
@@ -294,7 +297,16 @@ function step(state: TicketState, event: TicketEvent): TicketState {
           rightFirstTime: data.rightFirstTime,
           at,
         },
+        donor: data.keptAsDonor ? { taken: [] } : null,
       };
+    case 'donor-part-taken': {
+      const { roleId, position, forTicket } = data;
+      return state.donor
+        ? { ...state, donor: { taken: [...state.donor.taken, { roleId, position, forTicket }] } }
+        : state;
+    }
+    case 'donor-gone':
+      return { ...state, donor: null };
     case 'note-added':
       return { ...state, notes: [...state.notes, { text: data.text, at }] };
     case 'undone':

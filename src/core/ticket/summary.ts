@@ -37,6 +37,8 @@ export type TicketSummary = {
   waiting: Waiting;
   next: NextKind;
   closed: boolean;
+  /** What is gone from a donor, by role and position; null for a machine that is none. Missing in summaries of older versions. */
+  donor?: { taken: { roleId: string; position: string }[] } | null;
 };
 
 export function nextKind(state: TicketState): NextKind {
@@ -77,5 +79,6 @@ export function summarise(state: TicketState): TicketSummary {
     waiting: waitsFor(state),
     next: nextKind(state),
     closed: state.closed !== null,
+    donor: state.donor ? { taken: state.donor.taken.map(({ roleId, position }) => ({ roleId, position })) } : null,
   };
 }

@@ -2,7 +2,7 @@
 import { useCallback, useDeferredValue, useEffect, useState } from 'react';
 import type { Model, Part } from '@/core/catalogue';
 import { Field, NumberText, VirtualList } from '@/ui';
-import { formatNumber } from '@/words';
+import { plural } from '@/words';
 import { searchWorker } from '@/workers';
 import { ModelView } from './ModelView';
 import { PartView } from './PartView';
@@ -11,7 +11,9 @@ import { useRows } from './useRows';
 type Shown = { kind: 'model' | 'part'; id: string } | null;
 type Found = { text: string; models: number; parts: number };
 
-const LIST_HEIGHT = 'h-[min(24rem,45vh)]';
+const ROW = 48;
+/** As high as its rows, up to what leaves room for what is picked. */
+const listHeight = (rows: number) => ({ height: `min(${rows * ROW + 2}px, 24rem, 45vh)` });
 
 const modelYears = (model: Model) => `${model.producedFrom.slice(0, 4)} to ${model.producedTo?.slice(0, 4) ?? 'today'}`;
 
@@ -57,14 +59,14 @@ export function Lookup({ text, onText }: { text: string; onText: (text: string) 
       <div className="mt-3 grid gap-6 xl:grid-cols-2">
         <div>
           <h2 className="mb-1 font-semibold" aria-live="polite">
-            {formatNumber(found?.models ?? 0)} models
+            {plural(found?.models ?? 0, 'model')}
           </h2>
           {found && found.models > 0 ? (
             <VirtualList
               key={of}
               label="Models found"
               count={found.models}
-              className={LIST_HEIGHT}
+              style={listHeight(found.models)}
               onView={models.onView}
               row={(index) => {
                 const model = models.rowAt(index);
@@ -81,13 +83,13 @@ export function Lookup({ text, onText }: { text: string; onText: (text: string) 
           ) : null}
         </div>
         <div>
-          <h2 className="mb-1 font-semibold">{formatNumber(found?.parts ?? 0)} parts</h2>
+          <h2 className="mb-1 font-semibold">{plural(found?.parts ?? 0, 'part')}</h2>
           {found && found.parts > 0 ? (
             <VirtualList
               key={of}
               label="Parts found"
               count={found.parts}
-              className={LIST_HEIGHT}
+              style={listHeight(found.parts)}
               onView={parts.onView}
               row={(index) => {
                 const part = parts.rowAt(index);

@@ -76,7 +76,7 @@ function SoldAs({ entry }: { entry: ModelPart }) {
   const same = entry.soldToday.parts.every(({ partId }) => partId === entry.part.id);
   return (
     <span>
-      {same ? 'this number' : plural(entry.soldToday.parts.length, 'newer number')}
+      {same ? 'this number' : <NumberText text={entry.soldAs.join(' + ')} />}
       <span className="text-soft"> · {plural(entry.offers, 'offer')}</span>
     </span>
   );

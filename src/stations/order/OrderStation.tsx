@@ -2,6 +2,8 @@
 import Link from 'next/link';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { useDonors } from '../shared/useDonors';
+import { record as recordOn } from '@/store';
 import { awaited, unordered, type ChosenPart } from '@/core/ticket';
 import { Button, cx, Mark, NumberText } from '@/ui';
 import { formatDate, plural, ROUTE_WORDS } from '@/words';
@@ -19,6 +21,24 @@ export function OrderLine({ state, at }: StationProps) {
       {first?.dueOn ? `· due ${formatDate(first.dueOn, at.today)}` : ''}
     </>
   );
+}
+
+/** A donor on the shelf that carries this part: taken there, it is noted on both tickets. */
+function FromDonor({ state, at, part, onTaken }: StationProps & { part: ChosenPart; onTaken: () => Promise<void> }) {
+  const listed = [...part.buy, ...part.alternatives].map(({ partId }) => partId);
+  const [match] = useDonors(state, part.roleId, part.position, listed, at.today);
+  if (!match) return null;
+  const { donor } = match;
+  const take = async () => {
+    await recordOn(donor.ticketId, {
+      type: 'donor-part-taken',
+      roleId: part.roleId,
+      position: part.position,
+      forTicket: state.number,
+    });
+    await onTaken();
+  };
+  return <Button onClick={() => void take()}>Taken from donor {donor.number}</Button>;
 }
 
 export function OrderStation(props: StationProps) {
@@ -79,7 +99,10 @@ export function OrderStation(props: StationProps) {
                   {progress.dueOn ? `due ${formatDate(progress.dueOn, at.today)}` : 'no date'}
                 </Link>
               ) : (
-                <Button onClick={() => void shelf(part)}>Taken from the shelf</Button>
+                <span className="flex flex-wrap gap-2">
+                  <FromDonor {...props} part={part} onTaken={() => shelf(part)} />
+                  <Button onClick={() => void shelf(part)}>Taken from the shelf</Button>
+                </span>
               )}
             </li>
           );

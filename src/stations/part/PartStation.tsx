@@ -7,6 +7,9 @@ import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, listOf } from '@/words';
 import { Caliper } from './Caliper';
 import { CandidateCard } from './CandidateCard';
+import { Donors } from './Donors';
+import { Enquiry } from './Enquiry';
+import { bearingsOf, SeatCheck } from './SeatCheck';
 import { useNames } from './useNames';
 
 export function PartLine({ state, assessment }: StationProps) {
@@ -73,8 +76,15 @@ export function PartStation(props: StationProps) {
     await record(partsChosen({ picks }, cause.id));
     setPicked(null);
   };
+  const bearings = bearingsOf([main, ...companions]);
+  const lead = main?.candidates[0];
+  // The lists alone do not settle it: not listed, only for sisters, or open at a serial break.
+  const asks =
+    main !== null &&
+    (!lead ||
+      lead.reasons.some(({ kind }) => kind === 'fitted-to-sisters' || kind === 'serial-open') ||
+      lead.price === null);
   const nothing = main && main.candidates.length === 0;
-  const role = assessment.knowledge ? cause.roleId : null;
   return (
     <div className="flex flex-col gap-3">
       <Question
@@ -95,12 +105,6 @@ export function PartStation(props: StationProps) {
         <Mark tone="doubt">
           The plate is in doubt and its models take different numbers: read it again before ordering.
         </Mark>
-      ) : null}
-      {nothing ? (
-        <p>
-          Ask the supplier, giving model {state.plate?.modelNumber} and serial {state.serial ?? '(not noted)'}; the role
-          is “{role}”.
-        </p>
       ) : null}
       <ul className="grid gap-2.5 xl:grid-cols-2">
         {main?.candidates.slice(0, SHOWN).map((candidate) => (
@@ -128,6 +132,9 @@ export function PartStation(props: StationProps) {
           key={`${main.roleId} ${candidateKey(selected)}`}
         />
       ) : null}
+      {main ? <Donors {...props} answer={main} /> : null}
+      {bearings.length > 0 ? <SeatCheck {...props} places={bearings} /> : null}
+      {asks ? <Enquiry {...props} /> : null}
       <Companions answers={withIt} kit={selected?.route === 'kit'} />
       {main ? <RoleNotes assessment={assessment} roleId={main.roleId} /> : null}
       <div className="flex flex-wrap gap-2.5">

@@ -173,6 +173,7 @@ function Close({
   const planned = assessment.plan?.handsOnMinutes ?? null;
   const [minutes, setMinutes] = useState('');
   const [right, setRight] = useState(true);
+  const [kept, setKept] = useState(false);
   const taken = minutes.trim() === '' ? null : Number(minutes.replace(',', '.'));
   const wrong = taken !== null && !(Number.isFinite(taken) && taken >= 0);
   return (
@@ -187,10 +188,21 @@ function Close({
             minutesTaken: taken,
             plannedMinutes: declined ? null : planned,
             rightFirstTime: declined || state.parts.length === 0 ? null : right,
+            ...(declined && kept ? { keptAsDonor: true } : {}),
           });
       }}
     >
-      {declined ? null : (
+      {declined ? (
+        <label className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-6 accent-mark"
+            checked={kept}
+            onChange={(event) => setKept(event.target.checked)}
+          />
+          The machine stays here as a donor of parts
+        </label>
+      ) : (
         <>
           <Field
             label={`Minutes it really took${planned === null ? '' : ` (planned ${Math.round(planned)})`}`}

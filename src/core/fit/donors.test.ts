@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../../tests/support/demo';
+import { donorsFor, partsFor, type Donor } from '.';
+
+const catalogue = demoCatalogue();
+const today = '2026-11-24';
+const onPlatform = (platformId: string) => catalogue.models.filter((model) => model.platformId === platformId);
+const [own, other] = onPlatform('fj-a1');
+if (!own || !other) throw new Error('no models');
+const listed = partsFor(catalogue, { models: [{ modelId: own.id, probability: 1 }], roleId: 'pump', today });
+const question = {
+  roleId: 'pump',
+  position: 'any',
+  listedPartIds: listed.candidates.map(({ listedPartId }) => listedPartId),
+  platformId: 'fj-a1',
+  today,
+};
+const donor = (more: Partial<Donor> = {}): Donor => ({
+  ticketId: 't',
+  number: 90,
+  modelId: other.id,
+  platformId: 'fj-a1',
+  causeId: 'bearings',
+  taken: [],
+  ...more,
+});
+const found = (donors: Donor[], more: Partial<typeof question> = {}) =>
+  donorsFor(catalogue, donors, { ...question, ...more }).map(({ donor: { number } }) => number);
+
+describe('donors on the shelf', () => {
+  it('of the same platform carry the same part, newest first where equally sure', () => {
+    const twice = [donor(), donor({ number: 91 })];
+    expect(found(twice).sort()).toEqual([90, 91]);
+    for (const { probability } of donorsFor(catalogue, twice, question)) {
+      expect(probability).toBeGreaterThanOrEqual(0.5);
+      expect(probability).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('do not when the part is gone, is what they failed of, or they are another machine', () => {
+    expect(found([donor({ taken: [{ roleId: 'pump', position: 'any' }] })])).toEqual([]);
+    expect(found([donor({ taken: [{ roleId: 'belt', position: 'any' }] })])).toEqual([90]);
+    const pumps = catalogue.causes.filter((cause) => cause.roleId === 'pump');
+    expect(pumps.length).toBeGreaterThan(0);
+    for (const { id } of pumps) expect(found([donor({ causeId: id })]), id).toEqual([]);
+    expect(found([donor({ platformId: 'qu-m3' })])).toEqual([]);
+    expect(found([donor({ modelId: 'gone from the catalogue' })])).toEqual([]);
+    expect(found([donor()], { listedPartIds: ['p-none'] })).toEqual([]);
+  });
+
+  it('that failed of bearings have no good seal either', () => {
+    const seal = partsFor(catalogue, { models: [{ modelId: own.id, probability: 1 }], roleId: 'shaft-seal', today });
+    const listedPartIds = seal.candidates.map(({ listedPartId }) => listedPartId);
+    expect(listedPartIds.length).toBeGreaterThan(0);
+    expect(found([donor()], { roleId: 'shaft-seal', listedPartIds })).toEqual([]);
+    expect(found([donor({ causeId: 'belt' })], { roleId: 'shaft-seal', listedPartIds })).toEqual([90]);
+  });
+});

@@ -1,0 +1,71 @@
+import type { Catalogue } from '../catalogue';
+import { partsFor } from './partsFor';
+
+/** A machine on the shelf, kept for its parts. */
+export type Donor = {
+  ticketId: string;
+  number: number;
+  modelId: string;
+  platformId: string;
+  /** What it failed of. */
+  causeId: string | null;
+  taken: readonly { roleId: string; position: string }[];
+};
+
+export type DonorMatch = {
+  donor: Donor;
+  modelNumber: string;
+  /** P(it carries this very number). */ probability: number;
+};
+
+export type DonorQuestion = {
+  roleId: string;
+  position: string;
+  /** Numbers that are listed or sold for the machine on the bench: the donor must carry one of them. */
+  listedPartIds: readonly string[];
+  platformId: string;
+  today: string;
+};
+
+/** Below this a donor is not worth the walk to the shelf. */
+const WORTH_A_LOOK = 0.5;
+
+/**
+ * Donors that carry a part: of the same platform, by their own lists the same number at the same position, not yet taken, and not what they failed of
+ * themselves (neither the part nor what its cause wears with it). Likeliest first. O(donors × fits of the platform).
+ */
+export function donorsFor(catalogue: Catalogue, donors: readonly Donor[], question: DonorQuestion): DonorMatch[] {
+  const { roleId, position, platformId, today } = question;
+  const listed = new Set(question.listedPartIds);
+  const samePlace = (other: string) => position === 'any' || other === 'any' || other === position;
+  return donors
+    .filter((donor) => donor.platformId === platformId)
+    .filter((donor) => !donor.taken.some((entry) => entry.roleId === roleId && samePlace(entry.position)))
+    .filter((donor) => !failedOf(catalogue, donor).has(roleId))
+    .flatMap((donor): DonorMatch[] => {
+      const model = catalogue.models.find(({ id }) => id === donor.modelId);
+      if (!model) return [];
+      const { candidates } = partsFor(catalogue, {
+        models: [{ modelId: donor.modelId, probability: 1 }],
+        roleId,
+        today,
+      });
+      const probability = Math.max(
+        0,
+        ...candidates
+          .filter(
+            (candidate) =>
+              samePlace(candidate.position) &&
+              (listed.has(candidate.listedPartId) || candidate.buy.some(({ partId }) => listed.has(partId))),
+          )
+          .map((candidate) => candidate.probability),
+      );
+      return probability >= WORTH_A_LOOK ? [{ donor, modelNumber: model.modelNumber, probability }] : [];
+    })
+    .sort((a, b) => b.probability - a.probability || b.donor.number - a.donor.number);
+}
+
+function failedOf(catalogue: Catalogue, donor: Donor): Set<string> {
+  const causes = catalogue.causes.filter(({ id }) => id === donor.causeId);
+  return new Set(causes.flatMap((cause) => [cause.roleId ?? '', ...cause.companions.map(({ id }) => id)]));
+}

@@ -1,0 +1,51 @@
+'use client';
+import { proxy } from 'comlink';
+import { useRef, useState } from 'react';
+import { plateText } from '@/core/identify';
+import { savePhoto } from '@/store';
+import { cameraWorker } from '@/workers';
+
+/** A picture dropped on, pasted into or taken for the one input: its text goes where typed text goes, and the picture to the ticket that comes of it. */
+export function usePictureText(onText: (text: string) => void) {
+  const [share, setShare] = useState<number | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const picture = useRef<Blob | null>(null);
+  const turn = useRef(0);
+  const read = async (taken: Blob | null | undefined) => {
+    if (!taken) return;
+    const own = (turn.current += 1);
+    const say = (next: number | null) => {
+      if (turn.current === own) setShare(next);
+    };
+    setWhy(null);
+    say(0);
+    try {
+      const found = await cameraWorker.get().read(
+        taken,
+        proxy(({ stage, done }) => say(stage === 'reading' ? done : 0)),
+      );
+      if (turn.current !== own) return;
+      const text = found.kind === 'read' ? plateText(found.lines, found.codes) : '';
+      if (text === '') setWhy('No text was found in that picture: come closer, or type the number.');
+      else {
+        picture.current = taken;
+        onText(text.replace(/\s*\n\s*/g, ' ; '));
+      }
+    } catch (error) {
+      setWhy(`The picture could not be read: ${error instanceof Error ? error.message : String(error)}`);
+    }
+    say(null);
+    turn.current += 1;
+  };
+  /** Keeps the picture with the ticket that a path leads to. */
+  const keepWith = async (path: string | null) => {
+    const ticketId = path?.startsWith('/ticket/') ? path.slice('/ticket/'.length) : null;
+    if (ticketId && picture.current) await savePhoto(ticketId, picture.current);
+    picture.current = null;
+  };
+  const forget = () => {
+    picture.current = null;
+    setWhy(null);
+  };
+  return { share, why, read, keepWith, forget };
+}
