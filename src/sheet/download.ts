@@ -1,5 +1,5 @@
 /** Hands a file to the browser's downloads. */
-export function download(name: string, type: string, content: string | Uint8Array<ArrayBuffer>): void {
+export function download(name: string, type: string, content: BlobPart): void {
   const url = URL.createObjectURL(new Blob([content], { type }));
   const link = document.createElement('a');
   link.href = url;

@@ -1,4 +1,5 @@
-export { exportBackup, readBackup, restoreBackup, wipe, type RestoreProblem } from './backup';
+export { exportBackup, wipe } from './backup';
+export { restoreBackup, type RestoreProblem } from './restore';
 export { now } from './clock';
 export {
   database,

@@ -4,11 +4,12 @@ import { freshDatabase } from '../../tests/support/database';
 import { demoCatalogue } from '../../tests/support/demo';
 import { normaliseNumber } from '@/core/identify';
 import { groupBy } from '@/core/units';
-import { exportBackup, restoreBackup } from './backup';
+import { exportBackup } from './backup';
 import { activate, activeEdition } from './editions';
 import { EditionReader } from './editionReader';
 import { writeEdition } from './editionWriter';
 import { readPriceFile } from './priceFiles';
+import { restoreBackup } from './restore';
 import { dropPrices, habitOf, matchPrices, putPrices, rememberHabit } from './prices';
 
 const catalogue = demoCatalogue();

@@ -6,7 +6,8 @@ import { rowKey, tableNames, type Row } from '@/core/catalogue';
 import { exactNumbers } from '@/core/identify';
 import { applyEvents, type TicketEventData } from '@/core/ticket';
 import { defined, groupBy } from '@/core/units';
-import { exportBackup, readBackup, restoreBackup, wipe } from './backup';
+import { exportBackup as exportBlob, wipe } from './backup';
+import { restoreBackup as restoreBlob } from './restore';
 import { shiftDates, weeksToShift } from './demo';
 import { Components } from './components';
 import { activate, activeEdition, sweep } from './editions';
@@ -19,6 +20,9 @@ import type { SorterDatabase } from './database';
 
 const note = (text: string): TicketEventData => ({ type: 'note-added', text });
 const opened: TicketEventData = { type: 'opened', number: 1, customerId: null, machineId: 'mach-1' };
+
+const exportBackup = async (db: SorterDatabase) => new Uint8Array(await (await exportBlob(db)).arrayBuffer());
+const restoreBackup = (db: SorterDatabase, bytes: Uint8Array) => restoreBlob(db, new Blob([new Uint8Array(bytes)]));
 
 const write = (db: SorterDatabase, stream: string, ...data: TicketEventData[]) =>
   db.transaction('rw', db.tables, () => appendWithin(db, [{ stream, data }]));
@@ -267,9 +271,17 @@ describe('backup', () => {
       expect(result).toMatchObject({ ok: false, error: { kind } });
       expect(await other.events.count()).toBe(1);
     }
-    expect(readBackup(bad({ 'customers.jsonl': '{}\nnope\n' }))).toMatchObject({
+    expect(await restoreBackup(other, bad({ 'customers.jsonl': '{}\nnope\n' }))).toMatchObject({
       error: { file: 'customers.jsonl', line: 2 },
     });
+    // A catalogue that breaks off leaves the one in use, and nothing of itself.
+    await activate(other, await writeEdition(other, 'mine', demoCatalogue()));
+    const buckets = await other.buckets.count();
+    const broken = bad({ 'catalogue/buckets.jsonl': '{"kind":"models","bucket":0,"rows":[]}\n{"kind":' });
+    expect(await restoreBackup(other, broken)).toMatchObject({ error: { kind: 'damaged', line: 2 } });
+    expect((await activeEdition(other))?.title).toBe('mine');
+    expect(await other.buckets.count()).toBe(buckets);
+    expect(await other.editions.count()).toBe(1);
   });
 });
 

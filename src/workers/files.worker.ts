@@ -95,12 +95,12 @@ const api = {
     return loadDemo(database(), file, today, progress);
   },
 
-  async exportBackup(): Promise<Uint8Array> {
+  async exportBackup(): Promise<Blob> {
     return exportBackup(database());
   },
 
-  async restore(bytes: Uint8Array): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
-    return restoreBackup(database(), bytes);
+  async restore(backup: Blob): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
+    return restoreBackup(database(), backup);
   },
 
   async wipe(): Promise<void> {

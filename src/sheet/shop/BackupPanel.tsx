@@ -37,8 +37,7 @@ export function BackupPanel() {
   };
   const save = () =>
     run(async () => {
-      const bytes = await filesWorker.get().exportBackup();
-      download('sorter-backup.zip', 'application/zip', new Uint8Array(bytes));
+      download('sorter-backup.zip', 'application/zip', await filesWorker.get().exportBackup());
       return {
         tone: 'sound',
         text: 'Everything is in sorter-backup.zip: tickets, orders, customers, settings, catalogue.',
@@ -47,7 +46,7 @@ export function BackupPanel() {
   const restore = () =>
     run(async () => {
       if (!file) return { tone: 'stop', text: 'Choose a file first.' };
-      const result = await filesWorker.get().restore(new Uint8Array(await file.arrayBuffer()));
+      const result = await filesWorker.get().restore(file);
       return result.ok
         ? { tone: 'sound', text: 'Restored. The shop is as it was in the backup.' }
         : { tone: 'stop', text: wrongWords(result.error) };
