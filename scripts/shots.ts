@@ -2,7 +2,7 @@
  * Takes one picture of each main view from the demo data into docs/screenshots/. Needs a running demo: `PORT=3300 ./demo`, then `npm run shots`.
  */
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync } from 'node:fs';
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
@@ -28,6 +28,24 @@ const go = (url: string) => async (page: Page) => {
   await page.waitForTimeout(900);
 };
 
+/** The demo catalogue as a folder, its models changed, given to the import. */
+const importing =
+  (change: { models: RegExp; to: string }, until: RegExp) =>
+  async (page: Page): Promise<void> => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'package-'));
+    cpSync('demo-shop/catalogue', folder, { recursive: true });
+    const models = path.join(folder, 'models.csv');
+    writeFileSync(models, readFileSync(models, 'utf8').replace(change.models, change.to));
+    await go('/catalogue')(page);
+    await page.getByLabel('Catalogue as a folder').setInputFiles(folder);
+    const outcome = page.getByRole('region', { name: 'Import' });
+    await outcome.getByText(until).first().waitFor({ timeout: 60_000 });
+    const details = outcome.locator('summary').first();
+    if (await details.count()) await details.click();
+    await page.locator('main').evaluate((main) => main.scrollTo(0, main.scrollHeight));
+    await page.waitForTimeout(400);
+  };
+
 const SHOTS: Shot[] = [
   { name: 'floor', steps: go('/') },
   { name: 'findings', steps: ticket(201) },
@@ -43,7 +61,15 @@ const SHOTS: Shot[] = [
       await page.getByRole('button', { name: /^Send/ }).waitFor({ timeout: 30_000 });
     },
   },
-  { name: 'catalogue', steps: go('/catalogue') },
+  {
+    name: 'catalogue',
+    steps: async (page) => {
+      await go('/catalogue')(page);
+      await page.getByLabel(/Model or part number/).fill('VB 61');
+      await page.getByRole('region', { name: 'Models found' }).getByRole('button').nth(1).click();
+      await page.getByRole('region', { name: 'Parts by role' }).waitFor();
+    },
+  },
   {
     name: 'plate-doubt',
     steps: async (page) => {
@@ -64,7 +90,12 @@ const SHOTS: Shot[] = [
     steps: async (page) => {
       await go('/catalogue')(page);
       await page.getByLabel(/Model or part number/).fill('Drain pump FA 1');
-      await page.getByRole('button').filter({ hasText: /^FJ-/ }).nth(1).click();
+      await page
+        .getByRole('region', { name: 'Parts found' })
+        .getByRole('button')
+        .filter({ hasText: /^FJ-/ })
+        .nth(1)
+        .click();
       await page.getByRole('region', { name: 'Map of connected numbers' }).waitFor();
     },
   },
@@ -82,6 +113,37 @@ const SHOTS: Shot[] = [
       await page.getByText('Compare with the old part').scrollIntoViewIfNeeded();
     },
   },
+  {
+    name: 'plate-camera',
+    steps: async (page) => {
+      await ticket(202, '1')(page);
+      const picture = page.getByRole('region', { name: 'Picture of the plate' });
+      await picture.getByLabel('Picture of the plate from a file').setInputFiles('demo-shop/plates/worn.jpg');
+      await picture.getByLabel('Line 1 of the plate').waitFor({ timeout: 60_000 });
+      await picture.getByLabel('Line 4 of the plate').focus();
+      await picture.evaluate((element) => element.parentElement?.scrollIntoView({ block: 'start' }));
+      await page.waitForTimeout(600);
+    },
+  },
+  {
+    name: 'seats',
+    steps: async (page) => {
+      await ticket(203)(page);
+      const seats = page.getByRole('region', { name: 'Seats of the bearings' });
+      await seats
+        .getByLabel(/^Shaft journal/)
+        .first()
+        .fill('24.9');
+      await seats.getByLabel(/track/).fill('0.02');
+      await seats.getByRole('button', { name: 'Note it' }).scrollIntoViewIfNeeded();
+      await page.waitForTimeout(400);
+    },
+  },
+  {
+    name: 'import-changes',
+    steps: importing({ models: /^(m-fj-a1-0[1-4],.*),\d+$/gm, to: '$1,1600' }, /is not in use yet/),
+  },
+  { name: 'import-problems', steps: importing({ models: /^(m-fj-a1-0[1-9],.*),\d+$/gm, to: '$1,fast' }, /problems/) },
   { name: 'shop', steps: go('/shop') },
   { name: 'part-dark', dark: true, steps: ticket(203) },
   { name: 'phone', width: 390, height: 844, steps: ticket(201) },

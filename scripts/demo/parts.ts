@@ -229,6 +229,8 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
       quantity,
       source,
       note,
+      builtFrom: '',
+      builtTo: '',
     });
   const fit = (
     scope: { modelId?: string; platformId?: string },
@@ -455,4 +457,12 @@ function addSplitAndMerge(set: PartSet, addPart: AddPart, relate: Relate): void 
   for (const row of set.properties.filter((property) => property['partId'] === dampers[0]))
     set.properties.push({ ...row, partId: both });
   for (const id of dampers) relate(id, both, 'superseded-by', source, 1, 'Merge: one for front and rear.');
+  // From a serial on: machines built before it keep the older lock.
+  const locks = new Set(set.parts.filter((part) => part['roleId'] === 'lock').map((part) => part['id']));
+  const lock = set.relations.find((step) => step['kind'] === 'superseded-by' && locks.has(String(step['fromPartId'])));
+  if (lock)
+    Object.assign(lock, {
+      builtFrom: '2013-06-01',
+      note: 'From the build date on; older machines keep the older lock.',
+    });
 }

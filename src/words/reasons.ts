@@ -31,7 +31,7 @@ export function fitReasonWords(reason: FitReason, names: Names): string {
     case 'position':
       return `position ${reason.position}`;
     case 'superseded':
-      return `${names.part(reason.fromPartId)} is now ${names.part(reason.toPartId)} (${reason.source})`;
+      return `${names.part(reason.fromPartId)} is now ${names.part(reason.toPartId)} (${[reason.source, ...(reason.builtFrom ? [`built from ${reason.builtFrom}`] : []), ...(reason.builtTo ? [`built up to ${reason.builtTo}`] : [])].join(', ')})`;
     case 'interchangeable':
       return `interchangeable with ${names.part(reason.partId)} (${reason.source})`;
     case 'sister-number':

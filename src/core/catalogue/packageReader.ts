@@ -35,6 +35,11 @@ export type PackageReader = {
   problemCount(): number;
 };
 
+const optionalOf = (table: TableName): readonly string[] => {
+  const spec = tables[table];
+  return 'optional' in spec ? spec.optional : [];
+};
+
 /** Beyond this many the list says so instead of growing: a file in the wrong encoding must not fill the memory. */
 export const MAX_PROBLEMS = 2000;
 
@@ -153,13 +158,16 @@ export function createPackageReader(): PackageReader {
     },
 
     header(table, path, found) {
-      const missing = Object.keys(tables[table].columns.shape).filter((column) => !found.includes(column));
+      const missing = columnsOf(table).filter(
+        (column) => !found.includes(column) && !optionalOf(table).includes(column),
+      );
       for (const column of missing) report(path, 1, column, null, 'this column is missing from the header.');
       return missing.length === 0;
     },
 
     row(table, path, rowNumber, cells) {
       const spec = tables[table];
+      for (const column of optionalOf(table)) cells[column] ??= '';
       const references = REFERENCES.get(table) ?? [];
       const read = spec.columns.safeParse(cells);
       if (!read.success) {

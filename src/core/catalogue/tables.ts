@@ -20,6 +20,14 @@ import {
 export const POSITIONS = ['any', 'front', 'rear', 'left', 'right', 'hot', 'cold'] as const;
 export const MACHINE_STATES = ['isolated', 'energised'] as const;
 
+type TableSpec = {
+  columns: z.ZodObject;
+  key: readonly string[];
+  refs: Record<string, string>;
+  /** Columns that a file may leave out: they came after the first packages. */
+  optional?: readonly string[];
+};
+
 /**
  * One entry per file of the data package: its columns, its key, which columns point into which table.
  * `refs` values: the table pointed to. Lists and quantities are checked entry by entry.
@@ -140,9 +148,13 @@ export const tables = {
       quantity: number({ whole: true, min: 1 }),
       source: text(),
       note: maybeText(),
+      /** The relation holds only for machines built in this window. */
+      builtFrom: maybeDay(),
+      builtTo: maybeDay(),
     }),
     key: ['id'],
     refs: { fromPartId: 'parts', toPartId: 'parts' },
+    optional: ['builtFrom', 'builtTo'],
   },
   suppliers: {
     columns: z.object({ id: text(), name: text(), minimumOrder: price(), restocking: share(), note: maybeText() }),
@@ -330,7 +342,7 @@ export const tables = {
     key: ['id'],
     refs: {},
   },
-} as const satisfies Record<string, { columns: z.ZodObject; key: readonly string[]; refs: Record<string, string> }>;
+} as const satisfies Record<string, TableSpec>;
 
 export type TableName = keyof typeof tables;
 export type Row<T extends TableName> = z.output<(typeof tables)[T]['columns']>;

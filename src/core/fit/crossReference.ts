@@ -20,9 +20,14 @@ export type CrossReference = {
 
 /**
  * Everything that is connected with a part number, and what is sold in its place today. Walks supersessions to their ends; a circle, a dead end or
- * a missing part is a problem, never followed. O(parts + relations) of the component.
+ * a missing part is a problem, never followed. `holds`: whether a supersession counts for the machine at hand (those from a serial on do not for older
+ * ones). O(parts + relations) of the component.
  */
-export function crossReference(catalogue: Pick<Catalogue, 'parts' | 'relations'>, partId: string): CrossReference {
+export function crossReference(
+  catalogue: Pick<Catalogue, 'parts' | 'relations'>,
+  partId: string,
+  holds: (relation: Relation) => boolean = () => true,
+): CrossReference {
   const parts = keyBy(catalogue.parts, (part) => part.id);
   const touching = groupBy(
     catalogue.relations.flatMap((relation) => [
@@ -47,7 +52,7 @@ export function crossReference(catalogue: Pick<Catalogue, 'parts' | 'relations'>
   const problems: CrossReferenceProblem[] = [];
   for (const id of seen) if (!parts.has(id)) problems.push({ kind: 'missing-part', partId: id });
   const successors = groupBy(
-    [...relations].filter((relation) => relation.kind === 'superseded-by'),
+    [...relations].filter((relation) => relation.kind === 'superseded-by' && holds(relation)),
     (relation) => relation.fromPartId,
   );
   for (const [from, list] of successors) {

@@ -28,6 +28,8 @@ const relation = (
   quantity: 1,
   source: 'list',
   note: undefined,
+  builtFrom: undefined,
+  builtTo: undefined,
   ...more,
 });
 const world = (parts: Part[], relations: Relation[]) => ({ ...emptyCatalogue(), parts, relations });
@@ -290,5 +292,79 @@ describe('a model’s parts by role', () => {
   });
   it('are none for a model that is not there', () => {
     expect(partsOfModel(catalogue, 'none')).toEqual([]);
+  });
+});
+
+describe('a supersession from a serial on', () => {
+  const catalogue = demoCatalogue();
+  const step = catalogue.relations.find((entry) => entry.builtFrom !== undefined);
+  if (!step) throw new Error('the demo has none');
+  const fits = catalogue.fits.filter((entry) => entry.partId === step.fromPartId);
+  const model = catalogue.models.find(
+    ({ id, platformId, producedFrom, producedTo }) =>
+      fits.some((entry) => entry.modelId === id || entry.platformId === platformId) &&
+      producedFrom < '2012' &&
+      (producedTo ?? '9999') > '2014-06',
+  );
+  if (!model) throw new Error('no model spans it');
+  const ask = (serial?: string) =>
+    partsFor(catalogue, {
+      models: [{ modelId: model.id, probability: 1 }],
+      roleId: fits[0]?.roleId ?? '',
+      serial,
+      today: '2026-11-24',
+    });
+  const maker = (serial?: string) => ask(serial).candidates.filter(({ route }) => route === 'maker');
+  const newest = crossReference(catalogue, step.fromPartId).soldToday?.parts[0]?.partId;
+
+  it('gives the older number to an older machine, the newer to a younger one', () => {
+    // Year letters from A = 2004: H is 2011, L is 2014.
+    expect(maker('H14P11830').map(({ part: own }) => own.id)).toEqual([step.fromPartId]);
+    expect(maker('L14P11830').map(({ part: own }) => own.id)).toEqual([newest]);
+    expect(maker('L14P11830')[0]?.reasons).toContainEqual(
+      expect.objectContaining({ kind: 'superseded', builtFrom: step.builtFrom }),
+    );
+  });
+
+  it('leaves both open, with shares that sum to one, while the build date is', () => {
+    const both = maker();
+    expect(both.map(({ part: own }) => own.id).sort()).toEqual([step.fromPartId, newest].sort());
+    expect(both.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 9);
+    for (const { probability } of both) expect(probability).toBeGreaterThan(0.05);
+  });
+
+  it('and one that ends are cut where they begin and end to hold', () => {
+    const world = (relations: Relation[]) => ({
+      ...catalogue,
+      parts: [...catalogue.parts, part('old'), part('mid'), part('new')],
+      relations,
+      fits: [
+        {
+          id: 'f',
+          modelId: model.id,
+          platformId: undefined,
+          roleId: 'pump',
+          partId: 'old',
+          position: 'any' as const,
+          builtFrom: undefined,
+          builtTo: undefined,
+          quantity: 1,
+        },
+      ],
+    });
+    const found = (relations: Relation[], serial: string) =>
+      partsFor(world(relations), {
+        models: [{ modelId: model.id, probability: 1 }],
+        roleId: 'pump',
+        serial,
+        today: '2026-11-24',
+      }).candidates.map(({ part: own, probability }) => [own.id, probability]);
+    const eras = [
+      relation('old', 'mid', 'superseded-by', { builtTo: '2012-12-31' }),
+      relation('old', 'new', 'superseded-by', { builtFrom: '2013-01-01' }),
+    ];
+    expect(found(eras, 'H14P11830')).toEqual([['mid', 1]]);
+    expect(found(eras, 'L14P11830')).toEqual([['new', 1]]);
+    expect(found([], 'L14P11830')).toEqual([['old', 1]]);
   });
 });

@@ -1,6 +1,6 @@
-import type { Catalogue, Fit, Part, Position } from '../catalogue';
+import type { Catalogue, Fit, Part, Position, Relation } from '../catalogue';
 import { readSerial } from '../identify';
-import { keyBy, unique } from '../units';
+import { addDays, keyBy, unique } from '../units';
 import { crossReference, type CrossReferenceProblem } from './crossReference';
 
 /** One step of the chain of reasons from the machine to a number. */
@@ -11,7 +11,15 @@ export type FitReason =
   | { kind: 'serial-within'; builtFrom: string | null; builtTo: string | null }
   | { kind: 'serial-open'; builtFrom: string | null; builtTo: string | null }
   | { kind: 'position'; position: Position }
-  | { kind: 'superseded'; fromPartId: string; toPartId: string; source: string }
+  | {
+      kind: 'superseded';
+      fromPartId: string;
+      toPartId: string;
+      source: string;
+      /** Only for machines built in this window. */
+      builtFrom?: string;
+      builtTo?: string;
+    }
   | { kind: 'interchangeable'; partId: string; source: string }
   | { kind: 'sister-number'; partId: string; source: string }
   | { kind: 'generic-for'; partId: string; source: string; note: string | null }
@@ -47,7 +55,9 @@ const SISTER_SHARE = 0.85;
 const ROUTE_TRUST: Record<FitRoute, number> = { maker: 1, sister: 0.98, kit: 1, generic: 0.9 };
 const ROUTE_ORDER: FitRoute[] = ['maker', 'sister', 'generic', 'kit'];
 
-type Listed = { fit: Fit; weight: number; reasons: FitReason[] };
+/** When the machine may have been built. */
+type BuildWindow = { builtFrom: string; builtTo: string; probability: number };
+type Listed = { fit: Fit; weight: number; reasons: FitReason[]; windows: BuildWindow[] };
 
 /**
  * The numbers that mend this role on this machine, with the chain of reasons for each: fits by model and platform, position, serial break,
@@ -68,14 +78,14 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
   const problems: CrossReferenceProblem[] = [];
   const found = new Map<string, FitCandidate>();
 
-  for (const { fit, weight, reasons } of wanted) {
+  for (const { fit, weight, reasons, windows } of wanted) {
     const position: FitReason[] = fit.position === 'any' ? [] : [{ kind: 'position', position: fit.position }];
-    for (const offer of offersFor(catalogue, fit.partId, problems)) {
+    for (const offer of offersFor(catalogue, fit.partId, windows, problems)) {
       const part = parts.get(offer.buy[0]?.partId ?? '');
       if (!part) continue;
       const key = `${fit.position} ${offer.buy.map((entry) => entry.partId).join('+')}`;
       const known = found.get(key);
-      const probability = weight * ROUTE_TRUST[offer.route];
+      const probability = weight * offer.share * ROUTE_TRUST[offer.route];
       if (known) {
         known.probability = Math.min(1, known.probability + probability);
         continue;
@@ -104,11 +114,11 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
 function listedParts(catalogue: Catalogue, question: FitQuestion): Listed[] {
   const models = keyBy(catalogue.models, (model) => model.id);
   const listed = new Map<string, Listed>();
-  const add = (fit: Fit, weight: number, reasons: FitReason[]) => {
+  const add = (fit: Fit, weight: number, reasons: FitReason[], windows: BuildWindow[]) => {
     const key = `${fit.partId} ${fit.position}`;
     const known = listed.get(key);
     if (known) known.weight = Math.min(1, known.weight + weight);
-    else listed.set(key, { fit, weight, reasons });
+    else listed.set(key, { fit, weight, reasons, windows });
   };
   for (const { modelId, probability } of question.models) {
     const model = models.get(modelId);
@@ -122,22 +132,26 @@ function listedParts(catalogue: Catalogue, question: FitQuestion): Listed[] {
         .map((other) => other.id),
     );
     const direct = [...own, ...platform];
+    const windows = windowsOf(catalogue, model, question);
     for (const fit of direct) {
-      const serial = serialShare(catalogue, fit, model, question);
+      const serial = serialShare(fit, windows);
       if (serial.share <= 0) continue;
       const why: FitReason = fit.modelId
         ? { kind: 'listed-for-model', modelId }
         : { kind: 'listed-for-platform', platformId: model.platformId };
-      add(fit, probability * serial.share, serial.reason ? [why, serial.reason] : [why]);
+      add(fit, probability * serial.share, serial.reason ? [why, serial.reason] : [why], within(windows, fit));
     }
     if (direct.length > 0) continue;
     const sisterFits = ofRole.filter((fit) => fit.modelId !== undefined && sisters.has(fit.modelId));
     for (const [partId, count] of countBy(sisterFits.map((fit) => fit.partId))) {
       const fit = sisterFits.find((candidate) => candidate.partId === partId);
       if (fit)
-        add(fit, (probability * SISTER_SHARE * count) / sisterFits.length, [
-          { kind: 'fitted-to-sisters', platformId: model.platformId, models: count },
-        ]);
+        add(
+          fit,
+          (probability * SISTER_SHARE * count) / sisterFits.length,
+          [{ kind: 'fitted-to-sisters', platformId: model.platformId, models: count }],
+          windows,
+        );
     }
   }
   return [...listed.values()];
@@ -149,15 +163,8 @@ const countBy = (values: readonly string[]): Map<string, number> => {
   return counts;
 };
 
-/** Share of the possible build dates that lie within a fit's serial break. */
-function serialShare(
-  catalogue: Catalogue,
-  fit: Fit,
-  model: Catalogue['models'][number],
-  question: FitQuestion,
-): { share: number; reason?: FitReason } {
-  if (fit.builtFrom === undefined && fit.builtTo === undefined) return { share: 1 };
-  const limits = { builtFrom: fit.builtFrom ?? null, builtTo: fit.builtTo ?? null };
+/** The windows in which a machine of this model may have been built: by its serial, else by the years of production. */
+function windowsOf(catalogue: Catalogue, model: Catalogue['models'][number], question: FitQuestion): BuildWindow[] {
   const reading = question.serial
     ? readSerial(catalogue.serial_schemes, model.makerId, question.serial, {
         producedFrom: model.producedFrom,
@@ -165,14 +172,75 @@ function serialShare(
         today: question.today,
       })
     : null;
-  const windows = reading?.candidates.length
+  return reading?.candidates.length
     ? reading.candidates
     : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? question.today, probability: 1 }];
-  const share = windows.reduce(
-    (sum, window) => sum + window.probability * overlap(window.builtFrom, window.builtTo, fit.builtFrom, fit.builtTo),
+}
+
+type Span = { builtFrom?: string | undefined; builtTo?: string | undefined };
+
+/** Probability that the machine was built within a span. */
+const shareWithin = (windows: readonly BuildWindow[], { builtFrom, builtTo }: Span): number =>
+  windows.reduce(
+    (sum, window) => sum + window.probability * overlap(window.builtFrom, window.builtTo, builtFrom, builtTo),
     0,
   );
+
+/** The windows as they are once it is known that the machine lies within a fit's serial break. */
+function within(windows: readonly BuildWindow[], { builtFrom, builtTo }: Span): BuildWindow[] {
+  const total = shareWithin(windows, { builtFrom, builtTo });
+  return windows.flatMap((window) => {
+    const share = overlap(window.builtFrom, window.builtTo, builtFrom, builtTo);
+    if (share <= 0 || total <= 0) return [];
+    return [
+      {
+        builtFrom: builtFrom && builtFrom > window.builtFrom ? builtFrom : window.builtFrom,
+        builtTo: builtTo && builtTo < window.builtTo ? builtTo : window.builtTo,
+        probability: (window.probability * share) / total,
+      },
+    ];
+  });
+}
+
+/** Share of the possible build dates that lie within a fit's serial break. */
+function serialShare(fit: Fit, windows: readonly BuildWindow[]): { share: number; reason?: FitReason } {
+  if (fit.builtFrom === undefined && fit.builtTo === undefined) return { share: 1 };
+  const limits = { builtFrom: fit.builtFrom ?? null, builtTo: fit.builtTo ?? null };
+  const share = shareWithin(windows, fit);
   return { share, reason: { kind: share > 0.999 ? 'serial-within' : 'serial-open', ...limits } };
+}
+
+/** A stretch of build dates in which the same supersessions hold, and how likely the machine is of it. */
+type Era = { share: number; holds: (relation: Relation) => boolean };
+
+/**
+ * Cuts the build dates where supersessions begin or end to hold, so that each era has one answer. One era where nothing depends on the date.
+ * O(eras × relations).
+ */
+function erasOf(relations: readonly Relation[], windows: readonly BuildWindow[]): Era[] {
+  const dated = relations.filter(
+    (relation) =>
+      relation.kind === 'superseded-by' && (relation.builtFrom !== undefined || relation.builtTo !== undefined),
+  );
+  if (dated.length === 0) return [{ share: 1, holds: () => true }];
+  const starts = unique(
+    dated.flatMap(({ builtFrom, builtTo }) => [
+      ...(builtFrom ? [builtFrom] : []),
+      ...(builtTo ? [addDays(builtTo, 1)] : []),
+    ]),
+  ).sort();
+  return ['', ...starts].flatMap((from, at): Era[] => {
+    const next = starts[at];
+    const share = shareWithin(windows, {
+      builtFrom: from || undefined,
+      builtTo: next ? addDays(next, -1) : undefined,
+    });
+    if (share <= 0) return [];
+    const holds = ({ builtFrom, builtTo }: Relation) =>
+      (builtFrom === undefined || (from !== '' && builtFrom <= from)) &&
+      (builtTo === undefined || (next !== undefined && builtTo < next));
+    return [{ share, holds }];
+  });
 }
 
 function overlap(from: string, to: string, low: string | undefined, high: string | undefined): number {
@@ -182,11 +250,26 @@ function overlap(from: string, to: string, low: string | undefined, high: string
   return Math.max(0, Math.min(1, inside / Math.max(1, length)));
 }
 
-type Route = { buy: { partId: string; quantity: number }[]; route: FitRoute; reasons: FitReason[] };
+type Route = { buy: { partId: string; quantity: number }[]; route: FitRoute; share: number; reasons: FitReason[] };
 
-/** Every number under which a listed part can be bought today. */
-function offersFor(catalogue: Catalogue, listedPartId: string, problems: CrossReferenceProblem[]): Route[] {
-  const reference = crossReference(catalogue, listedPartId);
+/** Every number under which a listed part can be bought today, each with the share of the build dates for which that holds. */
+function offersFor(
+  catalogue: Catalogue,
+  listedPartId: string,
+  windows: readonly BuildWindow[],
+  problems: CrossReferenceProblem[],
+): Route[] {
+  const component = crossReference(catalogue, listedPartId).relations;
+  return erasOf(component, windows).flatMap((era) => routesOf(catalogue, listedPartId, era, problems));
+}
+
+function routesOf(
+  catalogue: Catalogue,
+  listedPartId: string,
+  { share, holds }: Era,
+  problems: CrossReferenceProblem[],
+): Route[] {
+  const reference = crossReference(catalogue, listedPartId, holds);
   for (const problem of reference.problems)
     if (!problems.some((known) => JSON.stringify(known) === JSON.stringify(problem))) problems.push(problem);
   const routes: Route[] = [];
@@ -197,9 +280,11 @@ function offersFor(catalogue: Catalogue, listedPartId: string, problems: CrossRe
       fromPartId: relation.fromPartId,
       toPartId: relation.toPartId,
       source: relation.source,
+      ...(relation.builtFrom === undefined ? {} : { builtFrom: relation.builtFrom }),
+      ...(relation.builtTo === undefined ? {} : { builtTo: relation.builtTo }),
     }));
     chain.push(...reference.soldToday.via.flatMap((relation) => [relation.fromPartId, relation.toPartId]));
-    routes.push({ buy: reference.soldToday.parts, route: 'maker', reasons });
+    routes.push({ buy: reference.soldToday.parts, route: 'maker', share, reasons });
   }
   // Equal numbers hang on any number of the chain, newest first.
   for (const at of unique(chain.reverse())) {
@@ -208,8 +293,8 @@ function offersFor(catalogue: Catalogue, listedPartId: string, problems: CrossRe
         relation.fromPartId === at ? relation.toPartId : relation.toPartId === at ? relation.fromPartId : null;
       if (other === null || chain.includes(other)) continue;
       const add = (route: FitRoute, partId: string, reason: FitReason) => {
-        const sold = crossReference(catalogue, partId).soldToday;
-        if (sold) routes.push({ buy: sold.parts, route, reasons: [reason] });
+        const sold = crossReference(catalogue, partId, holds).soldToday;
+        if (sold) routes.push({ buy: sold.parts, route, share, reasons: [reason] });
       };
       if (relation.kind === 'sister')
         add('sister', other, { kind: 'sister-number', partId: at, source: relation.source });

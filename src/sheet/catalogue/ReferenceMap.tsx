@@ -110,6 +110,8 @@ export function ReferenceMap({ partId, onPick }: { partId: string; onPick: (part
                 {middle ? (
                   <text x={middle.x} y={middle.y - 6} textAnchor="middle" className="fill-soft text-[12px]">
                     {RELATION_WORDS[relation.kind]}
+                    {relation.builtFrom ? `, from ${relation.builtFrom.slice(0, 7)}` : ''}
+                    {relation.builtTo ? `, to ${relation.builtTo.slice(0, 7)}` : ''}
                   </text>
                 ) : null}
               </g>
