@@ -89,13 +89,8 @@ const SHOTS: Shot[] = [
     name: 'reference-map',
     steps: async (page) => {
       await go('/catalogue')(page);
-      await page.getByLabel(/Model or part number/).fill('Drain pump FA 1');
-      await page
-        .getByRole('region', { name: 'Parts found' })
-        .getByRole('button')
-        .filter({ hasText: /^FJ-/ })
-        .nth(1)
-        .click();
+      await page.getByLabel(/Model or part number/).fill('FJ-6826-22');
+      await page.getByRole('region', { name: 'Parts found' }).getByRole('button').first().click();
       await page.getByRole('region', { name: 'Map of connected numbers' }).waitFor();
     },
   },
@@ -116,7 +111,7 @@ const SHOTS: Shot[] = [
   {
     name: 'plate-camera',
     steps: async (page) => {
-      await ticket(202, '1')(page);
+      await ticket(202)(page);
       const picture = page.getByRole('region', { name: 'Picture of the plate' });
       await picture.getByLabel('Picture of the plate from a file').setInputFiles('demo-shop/plates/worn.jpg');
       await picture.getByLabel('Line 1 of the plate').waitFor({ timeout: 60_000 });

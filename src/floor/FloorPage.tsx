@@ -11,7 +11,7 @@ export function FloorPage() {
   const at = useMoment(settings);
   const yours = tickets ? (grouped(tickets, at.now).find(({ group }) => group === 'you')?.entries ?? []) : [];
   return (
-    <main className="overflow-y-auto px-4 py-4 md:px-6">
+    <main className="relative overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-2xl font-bold">
         {tickets
           ? tickets.length

@@ -127,7 +127,7 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
   const { state, events } = loaded;
   return (
     <div className="grid min-h-0 flex-1 grid-rows-1 lg:grid-cols-[minmax(0,1fr)_19.75rem]">
-      <main className="flex min-h-0 min-w-0 flex-col overflow-y-auto">
+      <main className="relative flex min-h-0 min-w-0 flex-col overflow-y-auto">
         <div className="flex-1 px-4 pt-3.5 pb-6 md:px-6">
           <header className="mb-2 flex items-start justify-between gap-x-4">
             <div>

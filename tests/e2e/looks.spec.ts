@@ -118,3 +118,18 @@ test('no motion for a person who asked for none', async ({ shop: page }) => {
     .evaluateAll((nodes) => nodes.filter((node) => getComputedStyle(node).transitionDuration !== '0s').length);
   expect(moving).toBe(0);
 });
+
+test('the page itself never scrolls: only its columns do, however long they are', async ({ shop: page }) => {
+  for (const path of ['/', '/catalogue', '/orders', '/shop']) {
+    await page.goto(path);
+    await expect(page.getByRole('main')).toBeVisible();
+    await page.waitForTimeout(500);
+    expect(
+      await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight),
+      path,
+    ).toBeLessThanOrEqual(0);
+  }
+  await openTicket(page, 203);
+  await expect(page.getByRole('region', { name: 'Seats of the bearings' })).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollHeight - window.innerHeight)).toBeLessThanOrEqual(0);
+});

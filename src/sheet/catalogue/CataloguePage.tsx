@@ -12,7 +12,7 @@ export function CataloguePage({ initial }: { initial: string }) {
   const edition = useLiveQuery(() => activeEdition(database()), []);
   const [text, setText] = useState(initial);
   return (
-    <main className="min-h-0 overflow-y-auto px-4 py-4 md:px-6">
+    <main className="relative min-h-0 overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-[23px] font-bold">Catalogue</h1>
       <p className="text-soft">
         {edition

@@ -50,7 +50,7 @@ export function OrdersPage() {
   };
 
   return (
-    <main className="min-h-0 overflow-y-auto px-4 py-4 md:px-6">
+    <main className="relative min-h-0 overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-[23px] font-bold">Orders</h1>
       <section aria-label="Order plan" className="mt-2 border-t-[3px] border-ink pt-2.5">
         <h2 className="text-lg font-semibold">What to buy where, for all machines at once</h2>
