@@ -19,7 +19,9 @@ type Placed = {
 /** Lays the numbers out from old to new, left to right. */
 function place(reference: CrossReference): Placed {
   const graph = new graphlib.Graph({ multigraph: true });
-  graph.setGraph({ rankdir: 'LR', nodesep: 18, ranksep: 74, marginx: 6, marginy: 6 });
+  // A date on an edge needs room.
+  const dated = reference.relations.some(({ builtFrom, builtTo }) => builtFrom ?? builtTo);
+  graph.setGraph({ rankdir: 'LR', nodesep: 18, ranksep: dated ? 150 : 74, marginx: 6, marginy: 6 });
   graph.setDefaultEdgeLabel(() => ({}));
   for (const part of reference.parts) graph.setNode(part.id, { ...BOX });
   for (const relation of reference.relations)
@@ -84,6 +86,12 @@ export function ReferenceMap({ partId, onPick }: { partId: string; onPick: (part
             {reference.soldToday.parts
               .map((entry) => `${entry.quantity > 1 ? `${entry.quantity} × ` : ''}${number(entry.partId)}`)
               .join(' and ')}
+            {reference.soldToday.via
+              .flatMap(({ builtFrom, builtTo }) => [
+                ...(builtFrom ? [`, for machines built from ${builtFrom}; older ones keep their number`] : []),
+                ...(builtTo ? [`, for machines built up to ${builtTo}`] : []),
+              ])
+              .join('')}
           </Mark>
         )}
       </p>

@@ -6,6 +6,11 @@ import type { ReadPicture } from './usePicture';
 /** Below this the reader itself is not sure of a line. */
 const UNSURE = 0.7;
 const LENS = { width: 560, height: 88 };
+/** A line much higher than the others has something else in its box: it is written no larger than this times the middle one. */
+const TALLEST = 1.6;
+
+/** No wider than the screen leaves room for. */
+const lensWidth = () => Math.min(LENS.width, window.innerWidth - 40);
 
 const percent = (value: number, of: number) => `${(100 * value) / of}%`;
 
@@ -16,6 +21,8 @@ export function PictureOverlay({ picture, onChange }: Props) {
   const [focused, setFocused] = useState<number | null>(null);
   const { url, width, height, lines, codes } = picture;
   const line = focused === null ? undefined : lines[focused];
+  const heights = lines.map((seen) => seen.height).sort((a, b) => a - b);
+  const tallest = TALLEST * (heights[heights.length >> 1] ?? 0);
   return (
     <div className="flex flex-col gap-2">
       <Lens picture={picture} line={line} />
@@ -50,7 +57,7 @@ export function PictureOverlay({ picture, onChange }: Props) {
               onFocus={() => setFocused(at)}
               onChange={(event) => onChange(at, event.target.value)}
               className={`absolute rounded-xs border-[1.5px] bg-sheet/90 px-1 font-mono text-ink ${seen.confidence < UNSURE ? 'border-dashed border-doubt' : 'border-edge'}`}
-              style={placeOf(seen, width, height)}
+              style={placeOf(seen, width, height, tallest)}
             />
           ))}
         </div>
@@ -60,11 +67,12 @@ export function PictureOverlay({ picture, onChange }: Props) {
 }
 
 /** Over its line, a little larger, with the letters as large as the print. */
-function placeOf({ left, top, width, height }: SeenLine, of: number, high: number) {
+function placeOf({ left, top, width, height: seen }: SeenLine, of: number, high: number, tallest: number) {
+  const height = Math.min(seen, tallest);
   const margin = height * 0.12;
   return {
     left: percent(left - margin, of),
-    top: percent(top - margin, high),
+    top: percent(top + (seen - height) / 2 - margin, high),
     width: percent(Math.max(width, height * 4) + margin * 4, of),
     height: percent(height + margin * 2, high),
     fontSize: `${(100 * height * 0.78) / of}cqw`,
@@ -80,17 +88,18 @@ function Lens({ picture, line }: { picture: ReadPicture; line: SeenLine | undefi
         read with doubt.
       </p>
     );
-  const scale = Math.min(LENS.width / (line.width * 1.1), LENS.height / (line.height * 1.7));
+  const size = { width: lensWidth(), height: LENS.height };
+  const scale = Math.min(size.width / (line.width * 1.1), size.height / (line.height * 1.7));
   return (
     <div
       role="img"
       aria-label={`The line “${line.text}”, enlarged`}
       className="max-w-full border-[1.5px] border-ink"
       style={{
-        ...LENS,
+        ...size,
         backgroundImage: `url(${picture.url})`,
         backgroundSize: `${picture.width * scale}px ${picture.height * scale}px`,
-        backgroundPosition: `${LENS.width / 2 - (line.left + line.width / 2) * scale}px ${LENS.height / 2 - (line.top + line.height / 2) * scale}px`,
+        backgroundPosition: `${size.width / 2 - (line.left + line.width / 2) * scale}px ${size.height / 2 - (line.top + line.height / 2) * scale}px`,
       }}
     />
   );
