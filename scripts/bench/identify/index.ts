@@ -27,7 +27,7 @@ function drawByPopularity(models: readonly ModelRecord[], random: Random): () =>
   };
 }
 
-function makeCases(world: World, seed: number): Case[] {
+export function makeCases(world: World, seed: number): Case[] {
   const random = seededRandom(seed);
   const draw = drawByPopularity(world.listed, random);
   const withSuffix = world.listed.filter((model) => model.modelNumber.includes('/'));

@@ -1,6 +1,7 @@
 import type { Trie } from './trie';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
+import { replacement, siblingLikelihood } from './likelihood';
 
 /**
  * What an unlisted number would look like. Three kinds: a missing sibling (follows listed numbers for a while, then leaves them), another maker's number
@@ -75,9 +76,6 @@ const SIBLING = 0.28;
 const STRANGER = 0.07;
 const JUNK = 0.03;
 
-/** P(one character of a listed number is another one of its class): makers count their numbers up. */
-const SAME_CLASS = 0.95;
-
 /** Nodes looked at for one reading; many unreadable characters branch at each. */
 const MOST_STEPS = 6000;
 
@@ -119,9 +117,7 @@ function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
       const slip = misread ? 0 : (misreadOf[symbol * columns + code] as number);
       if (slip > 0) mass += slip * walk(child, j + 1, replaced, true);
       if (!replaced) {
-        const same = isDigit(symbol) === isDigit(code);
-        const p = same ? SAME_CLASS / (isDigit(code) ? 9 : 25) : (1 - SAME_CLASS) / (isDigit(code) ? 10 : 26);
-        mass += p * walk(child, j + 1, true, misread);
+        mass += replacement(symbol, code) * walk(child, j + 1, true, misread);
       }
     }
     return mass;
@@ -229,20 +225,27 @@ const CLEAN = MODES.map((mode) => ({
   unreadable: mode.substitution[UNREADABLE] ?? 0,
 }));
 
+export type AbsentParts = {
+  /** P(read | an unlisted number one character beside a listed one). A lower bound: misread in at most one place, by substitution. */
+  oneOff: number;
+  /** P(read | an unlisted number of another kind). */
+  other: number;
+};
+
 /**
- * ln P(read | a number that is not in the catalogue). Slips in an unlisted number are taken as clean but for `?`: a misread unlisted number looks like
- * another unlisted one.
+ * P(read, kind | a number that is not in the catalogue), in two parts. Slips in an unlisted number are taken as clean but for `?` and those that `oneOff`
+ * follows: a misread unlisted number looks like another unlisted one.
  */
-export function logAbsent(model: AbsentModel, trie: Trie, read: Uint8Array): number {
+export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): AbsentParts {
   const marks = read.reduce((sum, code) => sum + (code === UNREADABLE ? 1 : 0), 0);
   const seen = CLEAN.reduce(
     (sum, { share, unreadable }) => sum + share * unreadable ** marks * (1 - unreadable) ** (read.length - marks),
     0,
   );
-  const p =
-    ONE_OFF * oneOff(model, trie, read) +
-    SIBLING * sibling(model, trie, read) +
-    STRANGER * stranger(model, read) +
-    JUNK * junk(read);
-  return Math.log(Math.max(p, 1e-300)) + Math.log(Math.max(seen, 1e-300));
+  const other = SIBLING * sibling(model, trie, read) + STRANGER * stranger(model, read) + JUNK * junk(read);
+  return { oneOff: seen * ONE_OFF * oneOff(model, trie, read), other: seen * other };
 }
+
+/** The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. */
+export const oneOffBeside = (model: AbsentModel, words: readonly Uint8Array[], read: Uint8Array): number =>
+  (ONE_OFF / model.words) * words.reduce((sum, word) => sum + siblingLikelihood(word, read), 0);

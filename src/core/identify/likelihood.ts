@@ -1,13 +1,22 @@
 import { MERGE, MODES, MOST_TORN, type Mode } from './channel';
-import { SYMBOL_COUNT, UNREADABLE } from './symbols';
+import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 
 const COLUMNS = SYMBOL_COUNT + 1;
 const ADDED_ANY = 1 / SYMBOL_COUNT;
 const WIDTH = 44;
-const rows = new Float64Array(WIDTH * WIDTH);
+const SIZE = WIDTH * WIDTH;
+const listed = new Float64Array(SIZE);
+const replaced = new Float64Array(SIZE);
+const entering = new Float64Array(SIZE);
 
-/** P(read | truth) in one mode: the sum over all alignments. O(|truth| · |read|). */
-function inMode(mode: Mode, truth: Uint8Array, read: Uint8Array): number {
+/** Fills `rows` with P(the first j of the reading, from the first i of the truth), summed over all alignments. `starts`: what begins at a cell. O(|truth| · |read|). */
+function sumAlignments(
+  rows: Float64Array,
+  starts: Float64Array,
+  mode: Mode,
+  truth: Uint8Array,
+  read: Uint8Array,
+): void {
   const n = truth.length;
   const m = read.length;
   const camera = mode.name === 'camera';
@@ -16,14 +25,11 @@ function inMode(mode: Mode, truth: Uint8Array, read: Uint8Array): number {
     to: into,
     from: [one, two],
   } = MERGE;
-  const { substitution, drop, add, double, swap, torn, tornOn } = mode;
-  // The begin is whole, or torn off by k characters.
-  let startMass = 1 - torn;
+  const { substitution, drop, add, double, swap } = mode;
   for (let i = 0; i <= n; i += 1) {
     const base = i * WIDTH;
-    if (i > 0) startMass = i === 1 ? torn * (1 - tornOn) : i <= MOST_TORN ? startMass * tornOn : 0;
     for (let j = 0; j <= m; j += 1) {
-      let p = j === 0 ? startMass : 0;
+      let p = starts[base + j] ?? 0;
       if (i > 0) {
         const true1 = truth[i - 1] ?? 0;
         if (j > 0) p += (rows[base - WIDTH + j - 1] ?? 0) * (substitution[true1 * COLUMNS + (read[j - 1] ?? 0)] ?? 0);
@@ -42,6 +48,20 @@ function inMode(mode: Mode, truth: Uint8Array, read: Uint8Array): number {
       rows[base + j] = p;
     }
   }
+}
+
+/** The begin is whole, or torn off by up to MOST_TORN characters. */
+function startWhole({ torn, tornOn }: Mode, n: number, m: number): void {
+  let mass = 1 - torn;
+  for (let i = 0; i <= n; i += 1) {
+    if (i > 0) mass = i === 1 ? torn * (1 - tornOn) : i <= MOST_TORN ? mass * tornOn : 0;
+    entering.fill(0, i * WIDTH, i * WIDTH + m + 1);
+    entering[i * WIDTH] = mass;
+  }
+}
+
+/** So is the end. */
+function endWhole(rows: Float64Array, { torn, tornOn }: Mode, n: number, m: number): number {
   let total = (rows[n * WIDTH + m] ?? 0) * (1 - torn);
   let lost = torn * (1 - tornOn);
   for (let k = 1; k <= MOST_TORN && k <= n; k += 1) {
@@ -51,16 +71,58 @@ function inMode(mode: Mode, truth: Uint8Array, read: Uint8Array): number {
   return total;
 }
 
-const MODE_COUNT = MODES.length;
-
-/** ln P(read | truth), mixed over the modes; −Infinity when impossible. */
+/** ln P(read | truth), mixed over the modes; −Infinity when impossible. O(|truth| · |read|) per mode. */
 export function logLikelihood(truth: Uint8Array, read: Uint8Array): number {
   let p = 0;
-  for (let at = 0; at < MODE_COUNT; at += 1) {
-    const mode = MODES[at];
-    if (mode) p += mode.share * inMode(mode, truth, read);
+  for (const mode of MODES) {
+    startWhole(mode, truth.length, read.length);
+    sumAlignments(listed, entering, mode, truth, read);
+    p += mode.share * endWhole(listed, mode, truth.length, read.length);
   }
   return Math.log(p);
+}
+
+/** P(one character of a listed number is another one of its class): makers count their numbers up. */
+export const SAME_CLASS = 0.95;
+
+/** P(character b stands where a listed sibling has a). */
+export const replacement = (a: number, b: number): number =>
+  isDigit(a) === isDigit(b) ? SAME_CLASS / (isDigit(b) ? 9 : 25) : (1 - SAME_CLASS) / (isDigit(b) ? 10 : 26);
+
+/** P(read symbol | the listed character was replaced by another one), per mode. */
+const REPLACED = MODES.map(({ substitution }) => {
+  const table = new Float64Array(SYMBOL_COUNT * COLUMNS);
+  for (let a = 0; a < SYMBOL_COUNT; a += 1)
+    for (let b = 0; b < SYMBOL_COUNT; b += 1)
+      for (let seen = 0; a !== b && seen < COLUMNS; seen += 1)
+        table[a * COLUMNS + seen] =
+          (table[a * COLUMNS + seen] ?? 0) + replacement(a, b) * (substitution[b * COLUMNS + seen] ?? 0);
+  return table;
+});
+
+/** P(read | truth with exactly one character, any with equal chance, replaced by another one), mixed over the modes. O(|truth| · |read|) per mode. */
+export function siblingLikelihood(truth: Uint8Array, read: Uint8Array): number {
+  const n = truth.length;
+  const m = read.length;
+  let total = 0;
+  MODES.forEach((mode, at) => {
+    const table = REPLACED[at] as Float64Array;
+    startWhole(mode, n, m);
+    sumAlignments(listed, entering, mode, truth, read);
+    entering.fill(0, 0, m + 1);
+    for (let i = 1; i <= n; i += 1) {
+      const base = i * WIDTH;
+      const row = (truth[i - 1] ?? 0) * COLUMNS;
+      for (let j = 0; j <= m; j += 1)
+        entering[base + j] =
+          ((j > 0 ? (listed[base - WIDTH + j - 1] ?? 0) * (table[row + (read[j - 1] ?? 0)] ?? 0) : 0) +
+            (listed[base - WIDTH + j] ?? 0) * mode.drop) /
+          n;
+    }
+    sumAlignments(replaced, entering, mode, truth, read);
+    total += mode.share * endWhole(replaced, mode, n, m);
+  });
+  return total;
 }
 
 export type AlignedSlip = { truthAt: number; readAt: number; kind: 'substituted' | 'dropped' | 'added' | 'swapped' };

@@ -1,11 +1,11 @@
-import { logAbsent } from './absent';
+import { absentParts, oneOffBeside } from './absent';
 import { searchCosts, SUFFIX_LEFT_OFF } from './channel';
 import { alignSlips, logLikelihood } from './likelihood';
 import { wordCodes, type ModelIndex } from './modelIndex';
 import { keptPositions, normaliseNumber } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
-import { codesOf, isDigit, UNREADABLE } from './symbols';
+import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { stretchesOf } from './windows';
 
 export type PlateDifference = {
@@ -54,17 +54,22 @@ const WIDER = 4;
 const MOST_COST = 18;
 /** Numbers weighed exactly, per stretch. */
 const MOST_WEIGHED = 48;
+/** Of these, the nearest whose unlisted siblings are weighed exactly. */
+const MOST_BESIDE = 8;
 /** Cases after which the shop's own count as much as the catalogue's popularity. */
 const CATALOGUE_CASES = 50;
 
-/** ln P(character | background): what stands around a number on a plate is mostly digits, three in five. */
-const DIGIT_AROUND = Math.log(0.6 / 10);
-const LETTER_AROUND = Math.log(0.4 / 26);
+/** ln P(digit or letter | background). On a plate of several lines, what stands around the number is mostly digits, three in five; within one line nothing is known. */
+const AROUND = {
+  plate: { digit: Math.log(0.6 / 10), letter: Math.log(0.4 / 26) },
+  line: { digit: -Math.log(SYMBOL_COUNT), letter: -Math.log(SYMBOL_COUNT) },
+};
 
 /** P(no model number in a text of several words | not listed). */
 const NO_NUMBER = 0.2;
 
-type Weighed = { model: number; log: number; suffixMissing: boolean; stretch: string };
+type Found = { model: number; log: number; suffixMissing: boolean };
+type Weighed = Found & { stretch: string };
 
 /**
  * Which listed model a text means. Bayes: prior by popularity (and this shop's own tickets), P(read | model) by a channel of several modes of
@@ -82,26 +87,42 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
   // A text of several words may hold no number at all.
   let unknownLog = stretches.length > 1 ? Math.log(absent * NO_NUMBER) : -Infinity;
   let lead = -Infinity;
+  const around = /\S\s*[\n;|]\s*\S/.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
     const read = codesOf(stretch.text);
     // Beside the number the text is background: each stretch is held against being background itself.
     const background =
       stretches.length > 1
-        ? read.reduce((sum, code) => sum - (code === UNREADABLE ? -1 : isDigit(code) ? DIGIT_AROUND : LETTER_AROUND), 0)
+        ? read.reduce((sum, code) => sum - (code === UNREADABLE ? -1 : isDigit(code) ? around.digit : around.letter), 0)
         : 0;
-    const absentHere = Math.log(absent) + stretch.log + background + logAbsent(index.absent, index.forward, read);
-    unknownLog = logSum(unknownLog, absentHere);
-    if (read.length > index.longest + 8 || read.length + 6 < index.shortest) continue;
+    const { oneOff, other } = absentParts(index.absent, index.forward, read);
+    const absentLog = (p: number) => Math.log(absent) + stretch.log + background + Math.log(Math.max(p, 1e-300));
+    const absentHere = absentLog(oneOff + other);
+    if (read.length > index.longest + 8 || read.length + 6 < index.shortest) {
+      unknownLog = logSum(unknownLog, absentHere);
+      continue;
+    }
     // A stretch is worth searching only while it can come near to the best so far.
     const room =
       stretches.length > 1 && lead > -Infinity
         ? stretch.log + background + index.forward.bestOfAll - (lead - BEHIND)
         : Infinity;
-    if (room < 0) continue;
+    if (room < 0) {
+      unknownLog = logSum(unknownLog, absentHere);
+      continue;
+    }
     // A listed number far less likely than 'not in the catalogue' need not be found.
     const relevant =
       Math.log(1 - absent) + stretch.log + background - Math.max(absentHere + BEHIND - BEHIND_NONE, lead);
-    for (const found of weigh(index, read, room, relevant)) {
+    const { models, words } = weigh(index, read, room, relevant);
+    // Two lower bounds of the same; the greater is nearer.
+    const beside = oneOffBeside(
+      index.absent,
+      words.slice(0, MOST_BESIDE).map((word) => wordCodes(index, word)),
+      read,
+    );
+    unknownLog = logSum(unknownLog, absentLog(Math.max(oneOff, beside) + other));
+    for (const found of models) {
       const prior = shop
         ? Math.log(
             (CATALOGUE_CASES * Math.exp(index.logPrior[found.model] ?? -Infinity) +
@@ -184,7 +205,7 @@ function weigh(
   read: Uint8Array,
   room: number,
   relevant: number,
-): { model: number; log: number; suffixMissing: boolean }[] {
+): { models: Found[]; words: number[] } {
   const costs = nearWords(index, read, room, relevant);
   const prior = (word: number) => {
     let most = -Infinity;
@@ -201,10 +222,10 @@ function weigh(
     .map(([word, cost]) => ({ word, joint: cost - prior(word) }))
     .sort((a, b) => a.joint - b.joint);
   const near = words.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + BEHIND + 4).slice(0, MOST_WEIGHED);
-  return near.flatMap(({ word }) => {
+  const found = near.flatMap(({ word }) => {
     const log = logLikelihood(wordCodes(index, word), read);
     if (log === -Infinity) return [];
-    const models: { model: number; log: number; suffixMissing: boolean }[] = [];
+    const models: Found[] = [];
     for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
       const model = index.modelOf[at] ?? 0;
       if (model < 0) models.push({ model: ~model, log: log + Math.log(SUFFIX_LEFT_OFF), suffixMissing: true });
@@ -212,12 +233,14 @@ function weigh(
     }
     return models;
   });
+  return { models: found, words: near.map(({ word }) => word) };
 }
 
 /** Words with their search cost: widened until all that lie within BEHIND of the best (prior included) must have been seen. */
 function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: number): Map<number, number> {
   const costs = new Map<number, number>();
   const turned = read.slice().reverse();
+  // The forward search bounds what is spent on the first `half` characters, the backward one on those after the next: a slip belongs to one side or the other.
   const half = read.length >> 1;
   const best = index.forward.bestOfAll;
   let joint = relevant;
@@ -239,7 +262,7 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
     const bounds = (half: number): Bounds => ({ total: limit, half, halfCost: limit / 2, joint: joint + BEHIND });
     const found = costs.size;
     searchTrie(index.forward, read, bounds(half), false, note);
-    searchTrie(index.backward, turned, bounds(read.length - half), true, (at, cost) =>
+    searchTrie(index.backward, turned, bounds(read.length - half - 1), true, (at, cost) =>
       note(index.backwardWord[at] ?? 0, cost),
     );
     if (limit >= Math.min(MOST_COST, room, joint + BEHIND + best)) return costs;

@@ -59,7 +59,8 @@ export type Bounds = {
 
 /**
  * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds. One pass over the preorder, one row of the
- * alignment per node, of which only the live cells (those inside the bounds) are computed; subtrees without a live cell are jumped over.
+ * alignment per node, of which only the live cells (those inside the bounds) are computed; subtrees without a live cell are jumped over. Words more than
+ * MOST_TORN + 1 characters longer than the reading are not looked at.
  * Returns the number of rows.
  */
 export function searchTrie(
@@ -85,8 +86,8 @@ export function searchTrie(
   rows[origin] = 0;
   low[0] = 0;
   high[0] = 0;
+  for (let j = 1; j <= m; j += 1) added[j] = read[j - 1] === UNREADABLE ? UNREADABLE_ADDED : add;
   for (let j = 1; j <= m; j += 1) {
-    added[j] = read[j - 1] === UNREADABLE ? UNREADABLE_ADDED : add;
     const cost = (rows[origin + j - 1] ?? 0) + (added[j] ?? 0);
     if (cost > (j <= half ? halfCost : total)) break;
     rows[origin + j] = cost;
@@ -125,8 +126,7 @@ export function searchTrie(
     let cell = Infinity;
     for (let k = 1; k <= MARGIN; k += 1) rows[base + from - k] = Infinity;
     let j = from;
-    for (; j <= m; j += 1) {
-      if (j > until && cell === Infinity) break;
+    for (; j <= until; j += 1) {
       let best = (rows[above + j] as number) + drop;
       if (j > 0) {
         const seen = read[j - 1] as number;
@@ -156,12 +156,20 @@ export function searchTrie(
       rows[base + j] = best;
       cell = best;
     }
-    for (let k = 0; k < MARGIN; k += 1) rows[base + j + k] = Infinity;
+    // Beyond the reach of the rows above, only characters too many.
+    for (; j <= m && cell !== Infinity; j += 1) {
+      const more = cell + (added[j] as number);
+      cell = more > limit || (j <= half && more > halfCost) ? Infinity : more;
+      if (cell !== Infinity) highest = j;
+      rows[base + j] = cell;
+    }
+    // Later rows may look at any cell up to the reading's end.
+    for (; j <= m; j += 1) rows[base + j] = Infinity;
     low[d] = lowest;
     high[d] = highest;
     const atEnd = highest === m ? (rows[base + m] as number) : Infinity;
     let rest = Infinity;
-    let canTear = false;
+    let canTear = atEnd + torn <= limit;
     for (let lost = 1; lost <= mostTorn && lost <= d; lost += 1) {
       if (high[d - lost] !== m) continue;
       const cost = (rows[base - lost * WIDTH + m] as number) + torn + (lost - 1) * tornOn;
