@@ -1,4 +1,4 @@
-import type { Trie } from './trie';
+import { endOf, endsWord, symbolOf, type Trie } from './trie';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
@@ -25,9 +25,8 @@ export function buildAbsentModel(words: readonly Uint8Array[], trie: Trie): Abse
   const count = new Int32Array(trie.size);
   const before = new Int32Array(trie.size + 1);
   for (let node = 0; node < trie.size; node += 1)
-    before[node + 1] = (before[node] ?? 0) + ((trie.word[node] ?? -1) >= 0 ? 1 : 0);
-  for (let node = 0; node < trie.size; node += 1)
-    count[node] = (before[trie.end[node] ?? 0] ?? 0) - (before[node] ?? 0);
+    before[node + 1] = (before[node] ?? 0) + (endsWord(trie, node) ? 1 : 0);
+  for (let node = 0; node < trie.size; node += 1) count[node] = (before[endOf(trie, node)] ?? 0) - (before[node] ?? 0);
   const trigram = new Float32Array(BASE * BASE * BASE);
   const lengths = new Float32Array(41).fill(0.02);
   for (const word of words) {
@@ -99,17 +98,17 @@ function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
   const misreadOf = MISREAD;
   let steps = 0;
   const walk = (node: number, j: number, replaced: boolean, misread: boolean): number => {
-    if (j === m) return replaced && (trie.word[node] as number) >= 0 ? 1 : 0;
+    if (j === m) return replaced && endsWord(trie, node) ? 1 : 0;
     const code = read[j] as number;
     if (replaced && misread && code !== unreadable) {
       const child = childOf(trie, node, code);
       return child < 0 ? 0 : walk(child, j + 1, true, true);
     }
-    const until = node < 0 ? trie.size : (trie.end[node] as number);
+    const until = node < 0 ? trie.size : endOf(trie, node);
     let mass = 0;
-    for (let child = node + 1; child < until && steps < MOST_STEPS; child = trie.end[child] as number) {
+    for (let child = node + 1; child < until && steps < MOST_STEPS; child = endOf(trie, child)) {
       steps += 1;
-      const symbol = trie.symbol[child] as number;
+      const symbol = symbolOf(trie, child);
       if (symbol === code || code === unreadable) {
         mass += walk(child, j + 1, replaced, misread);
         continue;
@@ -126,9 +125,9 @@ function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
 }
 
 function childOf(trie: Trie, node: number, code: number): number {
-  const until = node < 0 ? trie.size : (trie.end[node] as number);
-  for (let child = node + 1; child < until; child = trie.end[child] as number)
-    if (trie.symbol[child] === code) return child;
+  const until = node < 0 ? trie.size : endOf(trie, node);
+  for (let child = node + 1; child < until; child = endOf(trie, child))
+    if (symbolOf(trie, child) === code) return child;
   return -1;
 }
 
@@ -182,18 +181,18 @@ function sibling(model: AbsentModel, trie: Trie, read: Uint8Array): number {
     let left = 0;
     for (const { node, p } of on) {
       const from = node < 0 ? 0 : node + 1;
-      const until = node < 0 ? trie.size : (trie.end[node] ?? 0);
+      const until = node < 0 ? trie.size : endOf(trie, node);
       const here = node < 0 ? model.words : (count[node] ?? 1);
-      const ends = node >= 0 && (trie.word[node] ?? -1) >= 0;
+      const ends = node >= 0 && endsWord(trie, node);
       let alone = ends ? 1 : 0;
       let taken = 0;
       let digits = 0;
       let children = 0;
       let match = -1;
-      for (let child = from; child < until; child = trie.end[child] ?? until) {
+      for (let child = from; child < until; child = endOf(trie, child)) {
         const size = count[child] ?? 0;
         if (size === 1) alone += 1;
-        const symbol = trie.symbol[child] ?? 0;
+        const symbol = symbolOf(trie, child);
         children += 1;
         if (isDigit(symbol)) digits += 1;
         if (symbol === code) match = child;

@@ -16,6 +16,7 @@ import { MODES } from './channel';
 import { logLikelihood } from './likelihood';
 import { rereadsOf } from './rereads';
 import { codesOf, SYMBOL_COUNT } from './symbols';
+import { bestPriorOf, endOf, endsWord, wordsBefore } from './trie';
 import { stretchesOf } from './windows';
 
 const models = demoCatalogue().models;
@@ -244,13 +245,13 @@ describe('the search behind it', () => {
 
   it('has each number of both tries once, and every subtree’s best prior', () => {
     for (const trie of [index.forward, index.backward]) {
-      const words = [...trie.word].filter((word) => word >= 0);
-      expect(new Set(words).size).toBe(words.length);
-      expect(words.length).toBe(index.wordAt.length - 1);
+      const ends = Array.from({ length: trie.size }, (_, node) => node).filter((node) => endsWord(trie, node));
+      expect(ends.map((node) => wordsBefore(trie, node))).toEqual(ends.map((_, at) => at));
+      expect(ends.length).toBe(index.wordAt.length - 1);
       for (let node = 0; node < trie.size; node += 7) {
-        expect(trie.end[node]).toBeGreaterThan(node);
-        for (let inner = node; inner < (trie.end[node] ?? 0); inner += 1)
-          expect(trie.bestPrior[inner]).toBeLessThanOrEqual(trie.bestPrior[node] ?? -Infinity);
+        expect(endOf(trie, node)).toBeGreaterThan(node);
+        for (let inner = node; inner < endOf(trie, node); inner += 1)
+          expect(bestPriorOf(trie, inner)).toBeLessThanOrEqual(bestPriorOf(trie, node));
       }
     }
   });

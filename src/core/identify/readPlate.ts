@@ -244,8 +244,8 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
   const half = read.length >> 1;
   const best = index.forward.bestOfAll;
   let joint = relevant;
-  const note = (word: number, cost: number) => {
-    if (cost >= (costs.get(word) ?? Infinity)) return;
+  const note = (word: number, cost: number): number => {
+    if (cost >= (costs.get(word) ?? Infinity)) return joint + BEHIND;
     costs.set(word, cost);
     for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
       const model = index.modelOf[at] ?? 0;
@@ -254,12 +254,13 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
         cost - (index.logPrior[model < 0 ? ~model : model] ?? -Infinity) + (model < 0 ? searchCosts.suffixLeftOff : 0),
       );
     }
+    return joint + BEHIND;
   };
   for (let total = FIRST_COST; ; total += WIDER) {
     // Beyond this cost no number can matter, however common.
     const enough = Math.min(MOST_COST, room, joint + BEHIND + best);
     const limit = Math.min(total, enough);
-    const bounds = (half: number): Bounds => ({ total: limit, half, halfCost: limit / 2, joint: joint + BEHIND });
+    const bounds = (half: number): Bounds => ({ total: limit, half, joint: joint + BEHIND });
     const found = costs.size;
     searchTrie(index.forward, read, bounds(half), false, note);
     searchTrie(index.backward, turned, bounds(read.length - half - 1), true, (at, cost) =>

@@ -75,10 +75,11 @@ describe('the bounded search in a trie', () => {
   ) => {
     const found = new Map<string, number>();
     const trie = buildTrie(numbers.map(codesOf), numbers.map(prior));
-    const bounds = { total, half, halfCost: half > 0 ? total / 2 : total, joint };
-    searchTrie(trie, read, bounds, reversed, (word, cost) =>
-      found.set(numbers[word] ?? '', Math.min(cost, found.get(numbers[word] ?? '') ?? Infinity)),
-    );
+    const bounds = { total, half, joint };
+    searchTrie(trie, read, bounds, reversed, (word, cost) => {
+      found.set(numbers[word] ?? '', Math.min(cost, found.get(numbers[word] ?? '') ?? Infinity));
+      return joint;
+    });
     return found;
   };
 
@@ -90,7 +91,7 @@ describe('the bounded search in a trie', () => {
         fc.boolean(),
         ([numbers, text], total, reversed) => {
           const read = codesOf(text);
-          const found = search(numbers, read, total, 0, reversed);
+          const found = search(numbers, read, total, -1, reversed);
           for (const listed of numbers) {
             const cost = alignmentCost(codesOf(listed), read, true, reversed);
             if (Math.abs(cost - total) < NEAR || listed.length > read.length + MOST_TORN + 1) continue;
@@ -109,7 +110,7 @@ describe('the bounded search in a trie', () => {
     fc.assert(
       fc.property(problem, fc.double({ min: 3, max: 25, noNaN: true }), ([numbers, text], joint) => {
         const read = codesOf(text);
-        const found = search(numbers, read, 18, 0, false, prior, joint);
+        const found = search(numbers, read, 18, -1, false, prior, joint);
         for (const listed of numbers) {
           const cost = alignmentCost(codesOf(listed), read, true, false);
           const limit = Math.min(18, joint + prior(listed));
@@ -145,10 +146,10 @@ describe('the bounded search in a trie', () => {
     const fresh = [];
     for (const text of texts) {
       searchTrie = await freshSearch();
-      fresh.push([...search(numbers, codesOf(text), 18, 0, false)]);
+      fresh.push([...search(numbers, codesOf(text), 18, -1, false)]);
     }
     for (const order of [texts, [...texts].reverse()])
       for (const text of order)
-        expect([...search(numbers, codesOf(text), 18, 0, false)], text).toEqual(fresh[texts.indexOf(text)]);
+        expect([...search(numbers, codesOf(text), 18, -1, false)], text).toEqual(fresh[texts.indexOf(text)]);
   });
 });

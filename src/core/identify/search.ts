@@ -1,6 +1,15 @@
 import { MERGE, MOST_TORN, searchCosts } from './channel';
 import { MAX_LENGTH, UNREADABLE } from './symbols';
-import type { Trie } from './trie';
+import {
+  DEPTH_MASK,
+  DEPTH_SHIFT,
+  PRIOR_SHIFT,
+  PRIOR_STEP,
+  SYMBOL_MASK,
+  WORD_BIT,
+  wordsBefore,
+  type Trie,
+} from './trie';
 
 /** Cells beside the live ones that a later row may look at. */
 const MARGIN = 4;
@@ -50,15 +59,14 @@ function prepareAffordable(read: Uint8Array): void {
 export type Bounds = {
   /** Greatest channel cost (nats). */
   total: number;
-  /** Greatest channel cost of the first `half` characters of the reading. */
+  /** The first so many characters of the reading may take no more than half of what the whole may; none if below 0. */
   half: number;
-  halfCost: number;
   /** Greatest channel cost − ln prior. */
   joint: number;
 };
 
 /**
- * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds. One pass over the preorder, one row of the
+ * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds; it returns the joint bound from there on. One pass over the preorder, one row of the
  * alignment per node, of which only the live cells (those inside the bounds) are computed; subtrees without a live cell are jumped over. Words more than
  * MOST_TORN + 1 characters longer than the reading are not looked at.
  * Returns the number of rows.
@@ -68,20 +76,22 @@ export function searchTrie(
   read: Uint8Array,
   bounds: Bounds,
   reversed: boolean,
-  found: (word: number, cost: number) => void,
+  found: (word: number, cost: number) => number,
 ): number {
-  const { symbol, depth, end, word, bestPrior, size } = trie;
+  const { nodes, size } = trie;
   const { substitution, columns, drop, add, swap, torn, tornOn, merge } = searchCosts;
-  const { total, half, halfCost, joint } = bounds;
+  const { total, half } = bounds;
+  let joint = bounds.joint;
   const m = read.length;
   const first = MERGE.from[reversed ? 1 : 0];
   const second = MERGE.from[reversed ? 0 : 1];
   const into = MERGE.to;
-  const longest = MAX_LENGTH;
   // What is torn off the near end is found in the trie of the other direction.
   const mostTorn = MOST_TORN;
+  const deepest = Math.min(MAX_LENGTH, m + mostTorn + 1);
   const cheapestJump = Math.min(swap, merge);
   const origin = MARGIN;
+  const atRoot = Math.min(total, joint + trie.bestOfAll);
   rows.fill(Infinity, 0, WIDTH);
   rows[origin] = 0;
   low[0] = 0;
@@ -89,24 +99,25 @@ export function searchTrie(
   for (let j = 1; j <= m; j += 1) added[j] = read[j - 1] === UNREADABLE ? UNREADABLE_ADDED : add;
   for (let j = 1; j <= m; j += 1) {
     const cost = (rows[origin + j - 1] ?? 0) + (added[j] ?? 0);
-    if (cost > (j <= half ? halfCost : total)) break;
+    if (cost > (j <= half ? atRoot / 2 : atRoot)) break;
     rows[origin + j] = cost;
     high[0] = j;
   }
   prepareAffordable(read);
-  allowAfter(0, read, total, half, halfCost, false);
+  allowAfter(0, read, atRoot, half, false);
   let visited = 0;
   let node = 0;
   while (node < size) {
-    const d = depth[node] as number;
-    if (d >= longest || d > m + mostTorn + 1) {
-      node = end[node] as number;
+    const tag = nodes[2 * node + 1] as number;
+    const d = (tag & DEPTH_MASK) >> DEPTH_SHIFT;
+    if (d > deepest) {
+      node = nodes[2 * node] as number;
       continue;
     }
-    const truth = symbol[node] as number;
+    const truth = tag & SYMBOL_MASK;
     const bits = (truth < SPLIT ? allowLow[d - 1] : allowHigh[d - 1]) as number;
     if ((bits & (1 << (truth < SPLIT ? truth : truth - SPLIT))) === 0) {
-      node = end[node] as number;
+      node = nodes[2 * node] as number;
       continue;
     }
     visited += 1;
@@ -116,7 +127,8 @@ export function searchTrie(
     const above = base - WIDTH;
     const twoAbove = above - WIDTH;
     const row = truth * columns;
-    const limit = Math.min(total, joint + (bestPrior[node] as number));
+    const limit = Math.min(total, joint - (tag >>> PRIOR_SHIFT) * PRIOR_STEP);
+    const halfLimit = limit / 2;
     const from = d > 1 ? Math.min(low[d - 1] as number, low[d - 2] as number) : 0;
     const wide = d > 1 ? Math.max((high[d - 1] as number) + 2, (high[d - 2] as number) + 2) : (high[0] as number) + 2;
     const until = wide < m ? wide : m;
@@ -147,7 +159,7 @@ export function searchTrie(
           if (merged < best) best = merged;
         }
       }
-      if (best > limit || (j <= half && best > halfCost)) best = Infinity;
+      if (best > limit || (j <= half && best > halfLimit)) best = Infinity;
       else {
         if (j < lowest) lowest = j;
         highest = j;
@@ -159,7 +171,7 @@ export function searchTrie(
     // Beyond the reach of the rows above, only characters too many.
     for (; j <= m && cell !== Infinity; j += 1) {
       const more = cell + (added[j] as number);
-      cell = more > limit || (j <= half && more > halfCost) ? Infinity : more;
+      cell = more > limit || (j <= half && more > halfLimit) ? Infinity : more;
       if (cell !== Infinity) highest = j;
       rows[base + j] = cell;
     }
@@ -176,15 +188,14 @@ export function searchTrie(
       if (cost < rest) rest = cost;
       if (lost < mostTorn && cost <= limit) canTear = true;
     }
-    const at = word[node] as number;
-    if (at >= 0) {
+    if ((tag & WORD_BIT) !== 0) {
       const cost = atEnd < rest ? atEnd : rest;
-      if (cost <= limit) found(at, cost);
+      if (cost <= limit) joint = found(wordsBefore(trie, node), cost);
     }
     // A swap and a merge reach back two rows.
-    if (smallest > limit && !canTear && !reaches(d, above, cheapestJump, limit)) node = end[node] as number;
+    if (smallest > limit && !canTear && !reaches(d, above, cheapestJump, limit)) node = nodes[2 * node] as number;
     else {
-      allowAfter(d, read, limit, half, halfCost, canTear);
+      allowAfter(d, read, limit, half, canTear);
       node += 1;
     }
   }
@@ -205,7 +216,7 @@ function allow(code: number): void {
 }
 
 /** Notes which symbols may stand at depth d + 1. `open`: any may (something is being torn off). */
-function allowAfter(d: number, read: Uint8Array, limit: number, half: number, halfCost: number, open: boolean): void {
+function allowAfter(d: number, read: Uint8Array, limit: number, half: number, open: boolean): void {
   allowLow[d] = ALL;
   allowHigh[d] = ALL;
   if (open) return;
@@ -220,10 +231,10 @@ function allowAfter(d: number, read: Uint8Array, limit: number, half: number, ha
   for (let j = low[d] as number; j <= last; j += 1) {
     const cell = rows[base + j] as number;
     if (cell === Infinity) continue;
-    const here = j <= half && halfCost < limit ? halfCost : limit;
+    const here = j <= half ? limit / 2 : limit;
     if (cell + drop <= here) return;
     if (j < m) {
-      const there = j < half && halfCost < limit ? halfCost : limit;
+      const there = j < half ? limit / 2 : limit;
       const left = Math.floor((there - cell) * 2);
       if (left >= 0) {
         const at = (j * STEPS + (left < STEPS ? left : STEPS - 1)) * 2;
