@@ -33,7 +33,8 @@ export const segmentKind = (kind: string, segment: number): string => (segment =
 /** Kinds that follow from the rows: not in a backup, made anew where they are missing. */
 export const DERIVED = 'derived:';
 export const derivedKinds = {
-  modelIndex: `${DERIVED}modelIndex`,
+  /** A changed layout takes a new name: what an older build stored is then missing, and made anew. */
+  modelIndex: `${DERIVED}modelIndex2`,
   lists: `${DERIVED}lists`,
   modelPages: `${DERIVED}modelPages`,
   partPages: `${DERIVED}partPages`,

@@ -11,6 +11,7 @@ import { restoreBackup as restoreBlob } from './restore';
 import { shiftDates, weeksToShift } from './demo';
 import { Components } from './components';
 import { activate, activeEdition, sweep } from './editions';
+import { derivedKinds } from './layout';
 import { EditionReader } from './editionReader';
 import { writeEdition } from './editionWriter';
 import { appendWithin, eventsOf, rebuildSummaries, summaryOf, ticketStream, undoable } from './events';
@@ -184,7 +185,7 @@ describe('editions of the catalogue', () => {
     const made = await reader.searchIndexes();
     expect(made.models.size).toBe(stored.models.size);
     expect(made.partList.size).toBe(catalogue.parts.length);
-    expect(await db.buckets.filter(({ kind }) => kind === 'derived:modelIndex').count()).toBe(1);
+    expect(await db.buckets.filter(({ kind }) => kind === derivedKinds.modelIndex).count()).toBe(1);
     const [model] = catalogue.models;
     const [at] = exactNumbers(made.modelList, model?.modelNumber ?? '');
     expect((await reader.modelsAt([at ?? -1]))[0]?.modelNumber).toBe(model?.modelNumber);

@@ -27,7 +27,7 @@ function drawByPopularity(models: readonly ModelRecord[], random: Random): () =>
   };
 }
 
-export function makeCases(world: World, seed: number): Case[] {
+function makeCases(world: World, seed: number): Case[] {
   const random = seededRandom(seed);
   const draw = drawByPopularity(world.listed, random);
   const withSuffix = world.listed.filter((model) => model.modelNumber.includes('/'));
@@ -99,6 +99,10 @@ function report(title: string, results: readonly Result[]): void {
       'median / 95 %',
     ],
     rows,
+  );
+  const times = results.map(({ ms }) => ms);
+  console.log(
+    `time per reading over all kinds: median ${quantileOf(times, 0.5).toFixed(2)} ms, 95th percentile ${quantileOf(times, 0.95).toFixed(2)} ms`,
   );
   calibration(results);
 }

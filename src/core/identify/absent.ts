@@ -1,4 +1,5 @@
-import { endOf, endsWord, symbolOf, type Trie } from './trie';
+import { childOf, endOf, endsWord, symbolOf, type Trie } from './trie';
+import type { WordList } from './wordList';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
@@ -21,7 +22,8 @@ const END = SYMBOL_COUNT;
 const START = SYMBOL_COUNT;
 const BASE = SYMBOL_COUNT + 1;
 
-export function buildAbsentModel(words: readonly Uint8Array[], trie: Trie): AbsentModel {
+/** `whole`: 1 for words that are whole numbers, not numbers without their suffix. O(total length). */
+export function buildAbsentModel(words: WordList, whole: Uint8Array, trie: Trie): AbsentModel {
   const count = new Int32Array(trie.size);
   const before = new Int32Array(trie.size + 1);
   for (let node = 0; node < trie.size; node += 1)
@@ -29,22 +31,27 @@ export function buildAbsentModel(words: readonly Uint8Array[], trie: Trie): Abse
   for (let node = 0; node < trie.size; node += 1) count[node] = (before[endOf(trie, node)] ?? 0) - (before[node] ?? 0);
   const trigram = new Float32Array(BASE * BASE * BASE);
   const lengths = new Float32Array(41).fill(0.02);
-  for (const word of words) {
+  let numbers = 0;
+  for (let word = 0; word < whole.length; word += 1) {
+    if (!whole[word]) continue;
+    numbers += 1;
+    const from = words.at[word] as number;
+    const until = words.at[word + 1] as number;
     let a = START;
     let b = START;
-    for (let i = 0; i <= word.length; i += 1) {
-      const next = i < word.length ? (word[i] ?? 0) : END;
+    for (let i = from; i <= until; i += 1) {
+      const next = i < until ? (words.symbols[i] as number) : END;
       const cell = (a * BASE + b) * BASE + next;
       trigram[cell] = (trigram[cell] ?? 0) + 1;
       a = b;
       b = next;
     }
-    lengths[Math.min(40, word.length)] = (lengths[Math.min(40, word.length)] ?? 0) + 1;
+    lengths[until - from] = (lengths[until - from] as number) + 1;
   }
   smooth(trigram);
   const total = lengths.reduce((sum, value) => sum + value, 0);
   lengths.forEach((value, at) => (lengths[at] = value / total));
-  return { count, trigram, words: words.length, lengths };
+  return { count, trigram, words: numbers, lengths };
 }
 
 /** Each row to probabilities; what was never seen shares what a row of its size leaves open, its own class (letter or digit) first. */
@@ -78,57 +85,31 @@ const JUNK = 0.03;
 /** Nodes looked at for one reading; many unreadable characters branch at each. */
 const MOST_STEPS = 6000;
 
-/** P(read symbol | true symbol) over the modes, where it is a slip that happens: these are followed for unlisted numbers, too. */
-const MISREAD = (() => {
-  const columns = SYMBOL_COUNT + 1;
-  const table = new Float32Array(SYMBOL_COUNT * columns);
-  for (const { share, substitution } of MODES)
-    for (let at = 0; at < table.length; at += 1) table[at] = (table[at] ?? 0) + share * (substitution[at] ?? 0);
-  return table.map((p) => (p < 8e-4 ? 0 : p));
-})();
-
 /**
- * P(the reading | a listed number with exactly one character replaced, itself misread in at most one place); an unreadable character is any.
+ * P(the reading | a listed number with exactly one character replaced), read without a slip; an unreadable character is any.
  * O(length² · branches), bounded.
  */
 function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
   const m = read.length;
-  const unreadable = UNREADABLE;
-  const columns = SYMBOL_COUNT + 1;
-  const misreadOf = MISREAD;
   let steps = 0;
-  const walk = (node: number, j: number, replaced: boolean, misread: boolean): number => {
+  const walk = (node: number, j: number, replaced: boolean): number => {
     if (j === m) return replaced && endsWord(trie, node) ? 1 : 0;
     const code = read[j] as number;
-    if (replaced && misread && code !== unreadable) {
+    if (replaced && code !== UNREADABLE) {
       const child = childOf(trie, node, code);
-      return child < 0 ? 0 : walk(child, j + 1, true, true);
+      return child < 0 ? 0 : walk(child, j + 1, true);
     }
     const until = node < 0 ? trie.size : endOf(trie, node);
     let mass = 0;
     for (let child = node + 1; child < until && steps < MOST_STEPS; child = endOf(trie, child)) {
       steps += 1;
       const symbol = symbolOf(trie, child);
-      if (symbol === code || code === unreadable) {
-        mass += walk(child, j + 1, replaced, misread);
-        continue;
-      }
-      const slip = misread ? 0 : (misreadOf[symbol * columns + code] as number);
-      if (slip > 0) mass += slip * walk(child, j + 1, replaced, true);
-      if (!replaced) {
-        mass += replacement(symbol, code) * walk(child, j + 1, true, misread);
-      }
+      if (symbol === code || code === UNREADABLE) mass += walk(child, j + 1, replaced);
+      else if (!replaced) mass += replacement(symbol, code) * walk(child, j + 1, true);
     }
     return mass;
   };
-  return m === 0 ? 0 : walk(-1, 0, false, false) / (model.words * m);
-}
-
-function childOf(trie: Trie, node: number, code: number): number {
-  const until = node < 0 ? trie.size : endOf(trie, node);
-  for (let child = node + 1; child < until; child = endOf(trie, child))
-    if (symbolOf(trie, child) === code) return child;
-  return -1;
+  return m === 0 ? 0 : walk(-1, 0, false) / (model.words * m);
 }
 
 /** P(a new maker's number): class of each character follows that of the one before; the symbols of a class are alike. */
@@ -225,7 +206,7 @@ const CLEAN = MODES.map((mode) => ({
 }));
 
 export type AbsentParts = {
-  /** P(read | an unlisted number one character beside a listed one). A lower bound: misread in at most one place, by substitution. */
+  /** P(read | an unlisted number one character beside a listed one). A lower bound: read without a slip. */
   oneOff: number;
   /** P(read | an unlisted number of another kind). */
   other: number;

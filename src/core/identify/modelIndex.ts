@@ -3,6 +3,7 @@ import { buildAbsentModel, type AbsentModel } from './absent';
 import { normaliseNumber, suffixStart } from './normal';
 import { codesOf, MAX_LENGTH } from './symbols';
 import { buildTrie, type Trie } from './trie';
+import { sortedOrder, turnedWords, wordListOf, wordOf, type WordList } from './wordList';
 
 /** popularity: relative, ≥ 0. */
 export type ModelRecord = Pick<Model, 'id' | 'modelNumber' | 'makerId' | 'platformId' | 'popularity'> & {
@@ -22,9 +23,8 @@ export type ModelIndex = {
   readonly logPrior: Float32Array;
   readonly forward: Trie;
   readonly backward: Trie;
-  /** Symbol codes of the words, one after the other; word w from wordAt[w] to wordAt[w + 1]. */
-  readonly symbols: Uint8Array;
-  readonly wordAt: Int32Array;
+  /** Sorted. */
+  readonly words: WordList;
   /** Word of each place in the backward trie's order. */
   readonly backwardWord: Int32Array;
   /** Models of word w: modelOf[modelsAt[w]] to modelOf[modelsAt[w + 1]]; ~model when the suffix is left off. */
@@ -37,68 +37,96 @@ export type ModelIndex = {
 
 const SMOOTHING = 0.25;
 
-type Word = { normal: string; codes: Uint8Array; models: number[]; whole: boolean };
-
-/** O(n log n). Numbers that normalise to nothing or are longer than 40 characters are left out. */
+/** O(n · longest number). Numbers that normalise to nothing or are longer than 40 characters are left out. */
 export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
-  const kept = models
-    .map((model) => ({ model, normal: normaliseNumber(model.modelNumber).replace(/\?/g, '') }))
-    .filter(({ normal }) => normal.length > 0 && normal.length <= MAX_LENGTH);
-  const total = kept.reduce((sum, { model }) => sum + model.popularity + SMOOTHING, 0);
-  const logPrior = Float32Array.from(kept, ({ model }) => Math.log((model.popularity + SMOOTHING) / total));
-  const words = new Map<string, Word>();
-  const put = (normal: string, model: number, whole: boolean) => {
-    const known = words.get(normal);
-    if (known) {
-      known.models.push(whole ? model : ~model);
-      known.whole ||= whole;
-    } else words.set(normal, { normal, codes: codesOf(normal), models: [whole ? model : ~model], whole });
-  };
-  kept.forEach(({ model, normal }, at) => {
-    put(normal, at, true);
-    const stem = suffixStart(model.modelNumber);
-    if (stem > 2 && stem < normal.length) put(normal.slice(0, stem), at, false);
-  });
-  const sorted = [...words.values()].sort((a, b) => (a.normal < b.normal ? -1 : 1));
-  const priorOf = (word: Word) =>
-    word.models.reduce((best, model) => Math.max(best, logPrior[model < 0 ? ~model : model] ?? -Infinity), -Infinity);
-  const priors = Float32Array.from(sorted, priorOf);
-  const codes = sorted.map((word) => word.codes);
-  const forward = buildTrie(codes, priors);
-  const turned = sorted
-    .map(({ normal }, at) => ({ normal: [...normal].reverse().join(''), at }))
-    .sort((a, b) => (a.normal < b.normal ? -1 : 1));
-  const backwardWord = Int32Array.from(turned, ({ at }) => at);
-  const wordAt = new Int32Array(codes.length + 1);
-  const modelsAt = new Int32Array(codes.length + 1);
-  sorted.forEach((word, at) => {
-    wordAt[at + 1] = (wordAt[at] ?? 0) + word.codes.length;
-    modelsAt[at + 1] = (modelsAt[at] ?? 0) + word.models.length;
-  });
-  const symbols = new Uint8Array(wordAt[codes.length] ?? 0);
-  codes.forEach((word, at) => symbols.set(word, wordAt[at] ?? 0));
-  const whole = sorted.filter((word) => word.whole).map((word) => word.codes);
-  const lengths = kept.map(({ normal }) => normal.length);
+  const kept: ModelRecord[] = [];
+  const codes: Uint8Array[] = [];
+  let total = 0;
+  for (const model of models) {
+    const own = codesOf(normaliseNumber(model.modelNumber).replace(/\?/g, ''));
+    if (own.length === 0 || own.length > MAX_LENGTH) continue;
+    kept.push(model);
+    codes.push(own);
+    total += model.popularity + SMOOTHING;
+  }
+  const logPrior = Float32Array.from(kept, ({ popularity }) => Math.log((popularity + SMOOTHING) / total));
+  const { words, whole, modelsAt, modelOf } = listWords(kept, codes);
+  const priors = new Float32Array(whole.length).fill(-Infinity);
+  for (let word = 0; word < whole.length; word += 1)
+    for (let at = modelsAt[word] as number; at < (modelsAt[word + 1] as number); at += 1) {
+      const model = modelOf[at] as number;
+      priors[word] = Math.max(priors[word] as number, logPrior[model < 0 ? ~model : model] as number);
+    }
+  const forward = buildTrie(words, priors);
+  const { turned, order } = turnedWords(words);
   return {
     size: kept.length,
-    ids: kept.map(({ model }) => model.id),
-    numbers: kept.map(({ model }) => model.modelNumber),
+    ids: kept.map(({ id }) => id),
+    numbers: kept.map(({ modelNumber }) => modelNumber),
     logPrior,
     forward,
     backward: buildTrie(
-      turned.map(({ normal }) => codesOf(normal)),
-      Float32Array.from(backwardWord, (at) => priors[at] ?? -Infinity),
+      turned,
+      Float32Array.from(order, (word) => priors[word] as number),
     ),
-    symbols,
-    wordAt,
-    backwardWord,
+    words,
+    backwardWord: order,
     modelsAt,
-    modelOf: Int32Array.from(sorted.flatMap((word) => word.models)),
-    absent: buildAbsentModel(whole, forward),
-    shortest: lengths.reduce((least, length) => Math.min(least, length), MAX_LENGTH),
-    longest: lengths.reduce((most, length) => Math.max(most, length), 0),
+    modelOf,
+    absent: buildAbsentModel(words, whole, forward),
+    shortest: codes.reduce((least, { length }) => Math.min(least, length), MAX_LENGTH),
+    longest: codes.reduce((most, { length }) => Math.max(most, length), 0),
   };
 }
 
-export const wordCodes = (index: ModelIndex, word: number): Uint8Array =>
-  index.symbols.subarray(index.wordAt[word] ?? 0, index.wordAt[word + 1] ?? 0);
+/** The different texts that may stand for a model, sorted, and whose they are. */
+function listWords(
+  models: readonly ModelRecord[],
+  codes: readonly Uint8Array[],
+): { words: WordList; whole: Uint8Array; modelsAt: Int32Array; modelOf: Int32Array } {
+  const all = wordListOf(codes);
+  const texts: { from: number; length: number; model: number }[] = [];
+  models.forEach(({ modelNumber }, model) => {
+    const from = all.at[model] as number;
+    const length = (all.at[model + 1] as number) - from;
+    texts.push({ from, length, model });
+    // A stem is the begin of the same stretch.
+    const stem = suffixStart(modelNumber);
+    if (stem > 2 && stem < length) texts.push({ from, length: stem, model: ~model });
+  });
+  const order = sortedOrder(
+    all.symbols,
+    Int32Array.from(texts, ({ from }) => from),
+    Uint8Array.from(texts, ({ length }) => length),
+  );
+  const modelOf = new Int32Array(texts.length);
+  const modelsAt: number[] = [];
+  const whole: number[] = [];
+  const different: Uint8Array[] = [];
+  order.forEach((text, place) => {
+    const { from, length, model } = texts[text] as (typeof texts)[number];
+    modelOf[place] = model;
+    const codes = all.symbols.subarray(from, from + length);
+    const last = different.length - 1;
+    if (last < 0 || !sameCodes(different[last] as Uint8Array, codes)) {
+      different.push(codes);
+      modelsAt.push(place);
+      whole.push(model < 0 ? 0 : 1);
+    } else if (model >= 0) whole[last] = 1;
+  });
+  modelsAt.push(texts.length);
+  return {
+    words: wordListOf(different),
+    whole: Uint8Array.from(whole),
+    modelsAt: Int32Array.from(modelsAt),
+    modelOf,
+  };
+}
+
+function sameCodes(a: Uint8Array, b: Uint8Array): boolean {
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i += 1) if (a[i] !== b[i]) return false;
+  return true;
+}
+
+export const wordCodes = (index: ModelIndex, word: number): Uint8Array => wordOf(index.words, word);

@@ -1,9 +1,13 @@
 /** Case and separators carry no information: "tk 61-408/2" → "TK614082". `?` stays: it stands for an unreadable character. */
-export const normaliseNumber = (text: string): string =>
-  text
+export function normaliseNumber(text: string): string {
+  if (PLAIN.test(text)) return text;
+  return text
     .toUpperCase()
     .normalize('NFKD')
     .replace(/[^A-Z0-9?]/g, '');
+}
+
+const PLAIN = /^[A-Z0-9?]*$/;
 
 /** Positions of the kept characters in the original text. */
 export function keptPositions(text: string): number[] {

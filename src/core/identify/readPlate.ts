@@ -6,7 +6,8 @@ import { keptPositions, normaliseNumber } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
-import { stretchesOf } from './windows';
+import { hasWord } from './trie';
+import { stretchesOf, type Stretch } from './windows';
 
 export type PlateDifference = {
   /** Position in the model number as printed, counted from 0. */
@@ -78,7 +79,7 @@ type Weighed = Found & { stretch: string };
  * Empty text gives no candidate and unknown = 1. Typically well under a millisecond among 250,000 models.
  */
 export function readPlate(index: ModelIndex, text: string, options: PlateOptions = {}): PlateReading {
-  const stretches = stretchesOf(text);
+  const stretches = listedFirst(index, stretchesOf(text));
   const absent = Math.min(1 - 1e-9, Math.max(1e-9, options.absentPrior ?? 0.1));
   if (stretches.length === 0 || index.size === 0)
     return { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: stretches[0]?.text ?? '' };
@@ -89,7 +90,7 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
   let lead = -Infinity;
   const around = /\S\s*[\n;|]\s*\S/.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
-    const read = codesOf(stretch.text);
+    const { read } = stretch;
     // Beside the number the text is background: each stretch is held against being background itself.
     const background =
       stretches.length > 1
@@ -142,6 +143,13 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
     }
   }
   return answer(index, [...best.values()], unknownLog, options.maxCandidates ?? 12);
+}
+
+/** What stands in the catalogue as it is comes first: the others then have little to search. */
+function listedFirst(index: ModelIndex, stretches: readonly Stretch[]): (Stretch & { read: Uint8Array })[] {
+  const coded = stretches.map((stretch) => ({ ...stretch, read: codesOf(stretch.text) }));
+  const isListed = coded.map(({ read }) => hasWord(index.forward, read));
+  return [...coded.filter((_, at) => isListed[at]), ...coded.filter((_, at) => !isListed[at])];
 }
 
 function answer(index: ModelIndex, weighed: Weighed[], unknownLog: number, most: number): PlateReading {
@@ -259,7 +267,8 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
   for (let total = FIRST_COST; ; total += WIDER) {
     // Beyond this cost no number can matter, however common.
     const enough = Math.min(MOST_COST, room, joint + BEHIND + best);
-    const limit = Math.min(total, enough);
+    // A last step that is small is taken at once: it would search all of this again.
+    const limit = enough < total + WIDER / 2 ? enough : total;
     const bounds = (half: number): Bounds => ({ total: limit, half, joint: joint + BEHIND });
     const found = costs.size;
     searchTrie(index.forward, read, bounds(half), false, note);

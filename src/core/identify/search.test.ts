@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { MERGE, MOST_TORN, searchCosts } from './channel';
 import { codesOf, UNREADABLE } from './symbols';
 import { buildTrie } from './trie';
+import { wordListOf } from './wordList';
 
 type SearchTrie = (typeof import('./search'))['searchTrie'];
 
@@ -74,7 +75,7 @@ describe('the bounded search in a trie', () => {
     joint = Infinity,
   ) => {
     const found = new Map<string, number>();
-    const trie = buildTrie(numbers.map(codesOf), numbers.map(prior));
+    const trie = buildTrie(wordListOf(numbers.map(codesOf)), numbers.map(prior));
     const bounds = { total, half, joint };
     searchTrie(trie, read, bounds, reversed, (word, cost) => {
       found.set(numbers[word] ?? '', Math.min(cost, found.get(numbers[word] ?? '') ?? Infinity));

@@ -1,3 +1,5 @@
+import { wordCount, type WordList } from './wordList';
+
 /**
  * A trie in preorder: node i's first child is i + 1 when it is deeper; its subtree ends before its end. A search is one pass over the nodes that jumps
  * to the end where it prunes. A node is two neighbouring numbers, so looking at one is one reach into memory:
@@ -37,50 +39,76 @@ export function wordsBefore(trie: Trie, node: number): number {
   return words;
 }
 
+/** The child with this symbol, −1 if none; node −1 is the root. */
+export function childOf(trie: Trie, node: number, symbol: number): number {
+  const until = node < 0 ? trie.size : endOf(trie, node);
+  for (let child = node + 1; child < until; child = endOf(trie, child))
+    if (symbolOf(trie, child) === symbol) return child;
+  return -1;
+}
+
+export function hasWord(trie: Trie, word: Uint8Array): boolean {
+  let node = -1;
+  for (const symbol of word) {
+    node = childOf(trie, node, symbol);
+    if (node < 0) return false;
+  }
+  return node >= 0 && endsWord(trie, node);
+}
+
 /** Words must be sorted by code and different; ln priors ≤ 0. O(total length). */
-export function buildTrie(words: readonly Uint8Array[], logPrior: ArrayLike<number>): Trie {
+export function buildTrie(words: WordList, logPrior: ArrayLike<number>): Trie {
+  const { symbols, at } = words;
+  const count = wordCount(words);
+  const shared = new Uint8Array(count);
   let size = 0;
-  let before: Uint8Array = new Uint8Array(0);
-  for (const word of words) {
-    size += word.length - sharedPrefix(before, word);
-    before = word;
+  for (let word = 0; word < count; word += 1) {
+    shared[word] = word > 0 ? sharedPrefix(words, word) : 0;
+    size += (at[word + 1] as number) - (at[word] as number) - (shared[word] as number);
   }
   const nodes = new Int32Array(2 * size);
-  const wordsBefore = new Int32Array(Math.floor(size / BLOCK) + 1);
+  const before = new Int32Array(Math.floor(size / BLOCK) + 1);
   /** path[d]: the open node at depth d (depths count from 1); steps[d]: least −ln prior below it. */
   const path = new Int32Array(64);
   const steps = new Int32Array(64);
   let next = 0;
+  let open = 0;
   let bestOfAll = -Infinity;
-  const close = (d: number) => {
-    const node = path[d] as number;
-    nodes[2 * node] = next;
-    nodes[2 * node + 1] = (nodes[2 * node + 1] as number) | ((steps[d] as number) << PRIOR_SHIFT);
+  const closeDownTo = (depth: number) => {
+    for (; open > depth; open -= 1) {
+      const node = path[open] as number;
+      nodes[2 * node] = next;
+      nodes[2 * node + 1] = (nodes[2 * node + 1] as number) | ((steps[open] as number) << PRIOR_SHIFT);
+    }
   };
-  before = new Uint8Array(0);
-  words.forEach((word, at) => {
-    const shared = sharedPrefix(before, word);
-    for (let d = before.length; d > shared; d -= 1) close(d);
-    const prior = logPrior[at] ?? -Infinity;
+  for (let word = 0; word < count; word += 1) {
+    const from = at[word] as number;
+    const length = (at[word + 1] as number) - from;
+    closeDownTo(shared[word] as number);
+    const prior = logPrior[word] ?? -Infinity;
     bestOfAll = Math.max(bestOfAll, prior);
     const own = Math.min(MOST_STEPS, Math.max(0, Math.floor(-prior / PRIOR_STEP)));
-    for (let d = 1; d <= shared; d += 1) steps[d] = Math.min(steps[d] as number, own);
-    for (let d = shared + 1; d <= word.length; d += 1) {
-      path[d] = next;
-      steps[d] = own;
-      if (next % BLOCK === 0) wordsBefore[next / BLOCK] = at;
-      nodes[2 * next + 1] = (word[d - 1] as number) | (d << DEPTH_SHIFT) | (d === word.length ? WORD_BIT : 0);
+    for (let d = 1; d <= open; d += 1) steps[d] = Math.min(steps[d] as number, own);
+    while (open < length) {
+      open += 1;
+      path[open] = next;
+      steps[open] = own;
+      if (next % BLOCK === 0) before[next / BLOCK] = word;
+      const symbol = symbols[from + open - 1] as number;
+      nodes[2 * next + 1] = symbol | (open << DEPTH_SHIFT) | (open === length ? WORD_BIT : 0);
       next += 1;
     }
-    before = word;
-  });
-  for (let d = before.length; d > 0; d -= 1) close(d);
-  return { size, nodes, wordsBefore, bestOfAll };
+  }
+  closeDownTo(0);
+  return { size, nodes, wordsBefore: before, bestOfAll };
 }
 
-function sharedPrefix(a: Uint8Array, b: Uint8Array): number {
-  const most = Math.min(a.length, b.length);
+/** Length of what a word has in common with the one before. */
+function sharedPrefix({ symbols, at }: WordList, word: number): number {
+  const a = at[word - 1] as number;
+  const b = at[word] as number;
+  const most = Math.min(b - a, (at[word + 1] as number) - b);
   let i = 0;
-  while (i < most && a[i] === b[i]) i += 1;
+  while (i < most && symbols[a + i] === symbols[b + i]) i += 1;
   return i;
 }

@@ -7,6 +7,8 @@ export type Stretch = { text: string; log: number };
 /** "No" counts to the label only with its full stop: "MODEL NR 1165" may be the NR 1165. */
 const LABEL = /^(mod(el(l)?)?|type?|typ|m\/n|ref|art)\b[.:\s]*((no|nr)(?=[.:])|n°)?[.:\s]*/i;
 const OTHER_LABEL = /^(s\/?n|ser(ial)?|volt|hz|watt|max|ip|made|prod(uct)?|pnc|date|kg|mpa|bar|fuse)\b/i;
+/** Of those, the ones that name another number: the word is no part of it. */
+const NUMBER_LABEL = /^(s\/n|ser(ial)?|prod(uct)?|pnc)([.:\s]+|$)/i;
 /** "1400 /min", "220-240 V~", "7 kg": words that are a measure together. Not a single number before "A" or "L": models end so. */
 const MEASURE = /(?<=^|\s)\d+(?:[.,]\d+)?(?:-\d+)?\s+(?:\/\s*min|r\/min|rpm|kg|kw|hz|mpa|bar|v~?|w)(?=\s|$)/gi;
 const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|\/?min|mm|x|~|-)+\d*(v|hz|w)?$/i;
@@ -37,7 +39,7 @@ export function stretchesOf(input: string): Stretch[] {
   for (const line of lines) {
     // A label that stands alone is that of the next line.
     const labelled = LABEL.test(line) || (alone && !OTHER_LABEL.test(line));
-    const rest = line.replace(LABEL, '');
+    const rest = line.replace(LABEL.test(line) ? LABEL : NUMBER_LABEL, '');
     alone = LABEL.test(line) && normaliseNumber(rest).length < 3;
     const words = (labelled ? rest : rest.replace(MEASURE, (measure) => measure.replace(/\s+/g, '')))
       .split(/[\s,]+/)
