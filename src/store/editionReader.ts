@@ -136,6 +136,18 @@ export class EditionReader {
     return { ...base, models, fits, ...(await this.partsWith([...new Set(fits.map((fit) => fit.partId))])) };
   }
 
+  /** One model with its sisters, and the fits of this model and of its platform only: a tenth of what the sisters' own would bring with them. */
+  async forModel({ id, platformId }: Model): Promise<Catalogue> {
+    const [base, models, near] = await Promise.all([
+      this.smallTables(),
+      this.platformModels(platformId),
+      this.near<Row<'fits'>>('fits', [platformId]),
+    ]);
+    const fits = near.filter((fit) => fit.modelId === id || fit.platformId === platformId);
+    const parts = await this.partsWith([...new Set(fits.map((fit) => fit.partId))]);
+    return { ...emptyCatalogue(), ...base, models, fits, ...parts };
+  }
+
   /** The stored search indexes; made and stored first where an older version or a backup left none. */
   async searchIndexes(): Promise<SearchIndexes> {
     const stored = await this.storedIndexes();

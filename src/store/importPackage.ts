@@ -118,10 +118,12 @@ export async function importPackage(
       await writer.abandon();
       return { kind: 'problems', problems: found };
     }
+    // Before the indexes are built, so that what it needs can go.
+    const changes = old ? await describeChanges(old, logs) : null;
+    logs.clear();
     progress({ stage: 'writing', done: total, total, file: 'search index' });
     await writer.finish(new Map(tableNames.map((table): [TableName, Ledger] => [table, reader.keys(table).ledger()])));
     await step('', 0);
-    const changes = old ? await describeChanges(old, logs) : null;
     return { kind: 'read', editionId: writer.id, title, counts: writer.counts, notices: reader.notices(), changes };
   } catch (error) {
     await writer.abandon();

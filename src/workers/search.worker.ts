@@ -110,7 +110,7 @@ const api = {
     const data = await current();
     const [model] = (await data?.reader.models([modelId])) ?? [];
     if (!data || !model) return null;
-    const catalogue = await data.reader.forMachine(model.platformId, [modelId]);
+    const catalogue = await data.reader.forModel(model);
     const platform = catalogue.platforms.find(({ id }) => id === model.platformId);
     return {
       model,
