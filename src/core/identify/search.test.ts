@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { MERGE, MOST_TORN, searchCosts } from './channel';
+import type { searchTrie as Search } from './search';
 import { codesOf, UNREADABLE } from './symbols';
 import { buildTrie } from './trie';
 import { wordListOf } from './wordList';
 
-type SearchTrie = (typeof import('./search'))['searchTrie'];
+type SearchTrie = typeof Search;
 
 /** A search that has seen nothing yet. */
 const freshSearch = async (): Promise<SearchTrie> => {

@@ -1,0 +1,145 @@
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../tests/support/demo';
+import {
+  crossReference,
+  partsFor,
+  type CrossReferenceProblem,
+  type DimensionVerdict,
+  type FitReason,
+} from '@/core/fit';
+import {
+  crossProblemWords,
+  dimensionWords,
+  fitReasonWords,
+  lineStatusWords,
+  noticeWords,
+  seatWords,
+  suffixWords,
+  tableWords,
+} from '.';
+
+const catalogue = demoCatalogue();
+const numberOf = new Map(catalogue.parts.map(({ id, partNumber }) => [id, partNumber]));
+const names = {
+  model: (id: string) => catalogue.models.find((model) => model.id === id)?.modelNumber ?? `(${id})`,
+  part: (id: string) => numberOf.get(id) ?? `(${id})`,
+  platform: (id: string) => catalogue.platforms.find((platform) => platform.id === id)?.name ?? `(${id})`,
+};
+const BROKEN = /undefined|null|NaN|\[object|\(\)|, ,/;
+
+describe('why a number is offered, in words', () => {
+  it('is said of every offered number of the demo, link by link, by names and never by keys', () => {
+    const kinds = new Set<FitReason['kind']>();
+    for (const model of catalogue.models.filter((_, at) => at % 9 === 0))
+      for (const role of catalogue.roles)
+        for (const position of ['any', 'front'] as const)
+          for (const { reasons } of partsFor(catalogue, {
+            models: [{ modelId: model.id, probability: 1 }],
+            roleId: role.id,
+            position,
+            today: '2026-11-24',
+          }).candidates)
+            for (const reason of reasons) {
+              kinds.add(reason.kind);
+              expect(fitReasonWords(reason, names)).not.toMatch(BROKEN);
+              expect(fitReasonWords(reason, names).length).toBeGreaterThan(5);
+            }
+    expect([...kinds]).toEqual(expect.arrayContaining(['listed-for-model', 'listed-for-platform', 'superseded']));
+  });
+
+  it('names the dates and the source of a supersession, as far as there are some', () => {
+    const [from, to] = catalogue.parts;
+    const reason: Extract<FitReason, { kind: 'superseded' }> = {
+      kind: 'superseded',
+      fromPartId: from?.id ?? '',
+      toPartId: to?.id ?? '',
+      source: 'maker bulletin 7',
+    };
+    const said = `${from?.partNumber} is now ${to?.partNumber}`;
+    expect(fitReasonWords(reason, names)).toBe(`${said} (maker bulletin 7)`);
+    expect(fitReasonWords({ ...reason, builtFrom: '2019-05-01', builtTo: '2020-01-31' }, names)).toBe(
+      `${said} (maker bulletin 7, built from 2019-05-01, built up to 2020-01-31)`,
+    );
+    expect(fitReasonWords({ kind: 'serial-within', builtFrom: null, builtTo: '2019-04-30' }, names)).toContain(
+      'until 2019-04-30',
+    );
+    expect(fitReasonWords({ kind: 'serial-open', builtFrom: '2019-05-01', builtTo: null }, names)).toContain(
+      'compare in the hand',
+    );
+  });
+
+  it('says of every problem of a cross-reference what to do', () => {
+    const problems = new Map<CrossReferenceProblem['kind'], CrossReferenceProblem>();
+    for (const part of catalogue.parts)
+      for (const problem of crossReference(catalogue, part.id).problems) problems.set(problem.kind, problem);
+    expect(problems.size).toBeGreaterThan(0);
+    for (const problem of problems.values()) expect(crossProblemWords(problem, names.part)).not.toMatch(BROKEN);
+    const [first] = catalogue.parts;
+    const partId = first?.id ?? '';
+    const all: CrossReferenceProblem[] = [
+      { kind: 'circle', partIds: [partId] },
+      { kind: 'dead-end', partId },
+      { kind: 'missing-part', partId },
+      { kind: 'sources-disagree', partId, successors: [partId] },
+    ];
+    const said = all.map((problem) => crossProblemWords(problem, names.part));
+    expect(new Set(said).size).toBe(4);
+    for (const words of said.filter((_, at) => at !== 2)) expect(words).toContain(first?.partNumber);
+    expect(said[0]).toContain('not followed');
+    expect(said[1]).toContain('look for a donor');
+  });
+});
+
+describe('what the caliper says, in words', () => {
+  const dimension: DimensionVerdict = {
+    key: 'bore',
+    label: 'Bore',
+    unit: 'mm',
+    old: '20',
+    candidate: '22',
+    reason: 'out-of-tolerance',
+    verdict: 'does-not-fit',
+    work: null,
+  } as unknown as DimensionVerdict;
+  it('gives both sizes where they differ, and what is missing where one is', () => {
+    expect(dimensionWords(dimension)).toBe('20 → 22 mm: out of tolerance');
+    expect(dimensionWords({ ...dimension, candidate: null, reason: 'candidate-not-listed' })).toContain(
+      'ask the supplier',
+    );
+    expect(dimensionWords({ ...dimension, old: null, reason: 'old-not-measured' })).toBe('measure the old part');
+    expect(dimensionWords({ ...dimension, reason: 'same' })).toBe('the same');
+  });
+  it('never offers a way round a rating', () => {
+    expect(dimensionWords({ ...dimension, reason: 'rating-breached' })).toContain('no way round a rating');
+  });
+});
+
+describe('other verdicts in words', () => {
+  it('name a worn seat’s limit, and what is mended instead of the bearing', () => {
+    const seat = { seat: 'journal', limitMm: 24.995, instead: 'spider' } as const;
+    const say = (verdict: 'sound' | 'worn' | 'measure-finer') =>
+      seatWords({ ...seat, verdict } as Parameters<typeof seatWords>[0]);
+    expect(say('sound')).toBe('shaft journal sound (at least 24.995 mm)');
+    expect(say('worn')).toContain('Price the spider');
+    expect(say('measure-finer')).toContain('micrometer');
+  });
+  it('know seals, shields and clearances', () => {
+    expect(suffixWords('6205-2RS C3')).toMatch(/^Rubbing seals on both sides: suits a washer; clearance C3/);
+    expect(suffixWords('6205 ZZ')).toMatch(/not for a drum/);
+    expect(suffixWords('6205')).toMatch(/not for a drum/);
+  });
+  it('count what an import noticed', () => {
+    expect(
+      noticeWords({ kind: 'dead-end', count: 1, samples: [] } as unknown as Parameters<typeof noticeWords>[0]),
+    ).toContain('1 part number)');
+    expect(tableWords('part_properties')).toBe('Part properties');
+  });
+  it('say of an order line what the supplier said', () => {
+    const line = { status: 'substituted', note: null, answeredNumber: 'B-2' } as unknown as Parameters<
+      typeof lineStatusWords
+    >[0];
+    expect(lineStatusWords(line)).toBe('comes as B-2');
+    expect(lineStatusWords({ ...line, status: 'back-ordered' })).toBe('on back-order');
+    expect(lineStatusWords({ ...line, status: 'rejected', note: 'not sold singly' })).toBe('refused: not sold singly');
+  });
+});

@@ -1,0 +1,93 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { demoCatalogue, demoSettings, demoTickets } from '../../tests/support/demo';
+import { DEMO_DAY, fillWithDemo, startWorker } from '../../tests/support/worker';
+import { checkIn } from '@/core/order';
+import { applyEvents, unordered } from '@/core/ticket';
+import { addMoney, defined, zeroMoney } from '@/core/units';
+import type { SorterDatabase } from '@/store';
+import type { OrdersApi, PlannedPurchases } from './orders.worker';
+
+const settings = demoSettings();
+const catalogue = demoCatalogue();
+const now = `${DEMO_DAY}T09:00:00.000Z`;
+const needing = [...demoTickets().values()]
+  .map((stream) => applyEvents(stream))
+  .filter((state) => !state.closed && state.answer?.answer === 'yes' && unordered(state).length > 0);
+
+describe('one plan over all open machines', () => {
+  let api: OrdersApi;
+  let db: SorterDatabase;
+  let planned: PlannedPurchases;
+  beforeAll(async () => {
+    ({ api, db } = await startWorker<OrdersApi>(() => import('./orders.worker')));
+  });
+
+  it('is none without a catalogue', async () => {
+    expect(await api.plan(settings, now)).toBeNull();
+    expect(await api.checkIn('p', 'N', 'N')).toBeNull();
+  });
+
+  it('takes every machine whose customer said yes and whose parts are not ordered, and no other', async () => {
+    await fillWithDemo(db);
+    planned = defined(await api.plan(settings, now), 'a plan');
+    expect(needing.length).toBeGreaterThan(0);
+    expect(planned.tickets.map(({ number }) => number).sort()).toEqual(needing.map(({ number }) => number).sort());
+    for (const { number, machine } of planned.tickets)
+      expect(machine).toContain(needing.find((state) => state.number === number)?.plate?.modelNumber);
+  });
+
+  it('buys what each needs, once, or says that it cannot be bought', () => {
+    const missing = new Set(planned.plan.cannotBuy.map(({ requirementId }) => requirementId));
+    for (const state of needing)
+      for (const part of unordered(state)) {
+        if (missing.has(part.requirementId)) continue;
+        const units = planned.plan.orders
+          .flatMap((order) => order.lines.flatMap((line) => line.for))
+          .filter((use) => use.ticketId === state.ticketId && use.requirementId === part.requirementId)
+          .reduce((sum, use) => sum + use.units, 0);
+        expect(units, `${state.number} ${part.requirementId}`).toBe(
+          part.buy.reduce((sum, bought) => sum + bought.quantity, 0),
+        );
+      }
+  });
+
+  it('adds up, from offers that the catalogue has, and never buys more than is there', () => {
+    const zero = zeroMoney(settings.currency);
+    const { orders, goods, shipping } = planned.plan;
+    for (const order of orders) {
+      expect(order.lines.reduce((sum, line) => addMoney(sum, line.price), zero)).toEqual(order.goods);
+      for (const line of order.lines) {
+        const offer = defined(
+          catalogue.offers.find(({ id }) => id === line.offerId),
+          'the offer',
+        );
+        expect(offer.supplierId).toBe(order.supplierId);
+        expect(line.price.amountMinor).toBe(offer.price.amountMinor * line.packs);
+        const used = line.for.reduce((sum, { units }) => sum + units, 0);
+        expect(used + line.spare).toBe(line.packs * offer.packQuantity);
+      }
+    }
+    expect(orders.reduce((sum, order) => addMoney(sum, order.goods), zero)).toEqual(goods);
+    expect(orders.reduce((sum, order) => addMoney(sum, order.shipping), zero)).toEqual(shipping);
+  });
+
+  it('judges what arrives as over the whole catalogue, with what to keep of the old part', async () => {
+    const successors = catalogue.relations.filter(({ kind }) => kind === 'superseded-by').slice(0, 12);
+    expect(successors.length).toBeGreaterThan(3);
+    for (const { fromPartId, toPartId } of successors) {
+      const from = defined(
+        catalogue.parts.find(({ id }) => id === fromPartId),
+        'the older number',
+      );
+      const to = defined(
+        catalogue.parts.find(({ id }) => id === toPartId),
+        'the newer number',
+      );
+      for (const read of [from.partNumber, to.partNumber, 'ZZ-99-ZZ']) {
+        const found = defined(await api.checkIn(from.id, from.partNumber, read), 'a verdict');
+        expect(found).toMatchObject(checkIn(catalogue, from.id, from.partNumber, read));
+        expect(found.carryOver).toEqual(catalogue.roles.find(({ id }) => id === from.roleId)?.carryOver ?? []);
+      }
+    }
+  });
+});

@@ -1,0 +1,124 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../tests/support/demo';
+import { fillWithDemo, startWorker } from '../../tests/support/worker';
+import { crossReference, partsOfModel } from '@/core/fit';
+import { normaliseNumber } from '@/core/identify';
+import { defined } from '@/core/units';
+import type { SorterDatabase } from '@/store';
+import type { SearchApi } from './search.worker';
+
+const catalogue = demoCatalogue();
+const some = <T>(list: readonly T[], count: number): T[] =>
+  list.filter((_, at) => at % Math.max(1, Math.floor(list.length / count)) === 0);
+const anyModel = defined(catalogue.models[17], 'a model');
+
+describe('searching before there is a catalogue', () => {
+  it('finds nothing, and fails at nothing', async () => {
+    const { api } = await startWorker<SearchApi>(() => import('./search.worker'));
+    expect((await api.readPlate('VB 61-407/2')).reading).toMatchObject({ candidates: [], unknown: 1 });
+    expect(await api.model('m')).toBeNull();
+    expect(await api.modelSheet('m')).toBeNull();
+    expect(await api.reference('p')).toBeNull();
+    expect(await api.serialIn('A12345', 'm', '2026-11-24')).toBeNull();
+    expect(await api.partModels('p')).toEqual({ rows: [], more: false });
+    expect(await api.search('4')).toEqual({ models: 0, parts: 0 });
+    expect(await api.modelRows('4', 0, 10)).toEqual([]);
+  });
+});
+
+describe('searching the demo catalogue', () => {
+  let api: SearchApi;
+  let db: SorterDatabase;
+  beforeAll(async () => {
+    ({ api, db } = await startWorker<SearchApi>(() => import('./search.worker')));
+    await fillWithDemo(db);
+  });
+
+  it('brings the models of a reading along, in its order', async () => {
+    for (const model of some(catalogue.models, 12)) {
+      const { reading, models } = await api.readPlate(model.modelNumber);
+      expect(models.map(({ id }) => id)).toEqual(reading.candidates.map(({ modelId }) => modelId));
+      expect(models[0]).toEqual(catalogue.models.find(({ id }) => id === reading.candidates[0]?.modelId));
+    }
+  });
+
+  it('shows of a model what the whole catalogue says of it', async () => {
+    for (const model of some(catalogue.models, 15)) {
+      const sheet = defined(await api.modelSheet(model.id), 'a sheet');
+      expect(sheet.roles, model.modelNumber).toEqual(partsOfModel(catalogue, model.id));
+      expect(sheet.sisters).toBe(catalogue.models.filter((one) => one.platformId === model.platformId).length - 1);
+      expect(sheet.badge).toBe(catalogue.badges.find(({ id }) => id === model.badgeId)?.name);
+    }
+  });
+
+  it('names the models of a part that a look at every fit names', async () => {
+    for (const part of some(catalogue.parts, 25)) {
+      const wanted = catalogue.fits
+        .filter((fit) => fit.partId === part.id)
+        .flatMap((fit) =>
+          catalogue.models
+            .filter((model) => model.id === fit.modelId || model.platformId === fit.platformId)
+            .map((model) => `${model.id} ${fit.id}`),
+        );
+      const { rows, more } = await api.partModels(part.id);
+      expect(more).toBe(false);
+      expect(rows.map(({ model, fit }) => `${model.id} ${fit.id}`).sort(), part.partNumber).toEqual(wanted.sort());
+    }
+  });
+
+  it('follows a number’s references as over the whole catalogue, and counts offers in stock only', async () => {
+    for (const part of some(catalogue.parts, 40)) {
+      const found = defined(await api.reference(part.id), 'a reference');
+      const whole = crossReference(catalogue, part.id);
+      expect(found.reference.parts.map(({ id }) => id).sort(), part.partNumber).toEqual(
+        whole.parts.map(({ id }) => id).sort(),
+      );
+      expect(found.reference.soldToday).toEqual(whole.soldToday);
+      const stocked = catalogue.offers.filter((offer) => offer.partId === part.id && offer.stock > 0);
+      expect(found.offers[part.id] ?? 0).toBe(stocked.length);
+    }
+  });
+
+  it('gives the rows of the latest search, page by page, each once, and none of one that is over', async () => {
+    const counted = await api.search('40');
+    const rows = [];
+    for (let from = 0; from < counted.models; from += 7) rows.push(...(await api.modelRows('40', from, from + 7)));
+    const wanted = catalogue.models.filter(({ modelNumber }) => normaliseNumber(modelNumber).includes('40'));
+    expect(new Set(rows.map(({ id }) => id)).size).toBe(counted.models);
+    expect(rows.map(({ id }) => id)).toEqual(expect.arrayContaining(wanted.map(({ id }) => id)));
+    expect((await api.partRows('40', 0, 5)).length).toBe(Math.min(5, counted.parts));
+    await api.search('41');
+    expect(await api.modelRows('40', 0, 5)).toEqual([]);
+  });
+
+  it('takes what the shop sees into account only as the shop sees it', async () => {
+    const seen = (await db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray()).length;
+    expect(seen).toBeGreaterThan(100);
+    const { reading } = await api.readPlate(anyModel.modelNumber);
+    const total = reading.candidates.reduce(
+      (sum, { probability }) => sum + probability,
+      reading.unknown + reading.unlisted,
+    );
+    expect(total).toBeCloseTo(1, 9);
+  });
+
+  it('reads the serial out of a plate’s text by the scheme of the model’s maker', async () => {
+    const model = defined(
+      catalogue.models.find(({ makerId }) => makerId === 'fjordal'),
+      'a model of this maker',
+    );
+    const read = await api.serialIn(`MODEL ${model.modelNumber}\nS/N H20K40931\n230 V`, model.id, '2026-11-24');
+    expect(read?.serial).toBe('H20K40931');
+    expect(await api.serialIn('230 V', model.id, '2026-11-24')).toBeNull();
+  });
+
+  it('searches the edition that is in use, as soon as it is', async () => {
+    const { writeEdition } = await import('@/store/editionWriter');
+    const { activate } = await import('@/store');
+    const renamed = { ...anyModel, modelNumber: 'QQQ-77-QQQ' };
+    const models = catalogue.models.map((model) => (model.id === anyModel.id ? renamed : model));
+    await activate(db, await writeEdition(db, 'next', { ...catalogue, models }));
+    expect(await api.search('QQQ77QQQ')).toMatchObject({ models: 1 });
+    expect((await api.readPlate('qqq77qqq')).models[0]?.id).toBe(anyModel.id);
+  });
+});

@@ -1,0 +1,63 @@
+import 'fake-indexeddb/auto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import Dexie from 'dexie';
+import { strToU8, zipSync } from 'fflate';
+import { vi } from 'vitest';
+import type { SorterDatabase } from '@/store/database';
+import { demoFiles } from './demo';
+
+/** The demo shop as the one zip that the application loads; some of its files changed. */
+export function demoZip(change: Record<string, (text: string) => string> = {}, name = 'demo.zip'): File {
+  const files: Record<string, Uint8Array> = {};
+  for (const file of demoFiles()) files[file.path] = strToU8((change[file.path] ?? ((text) => text))(file.text));
+  for (const other of ['shop.json', 'events.jsonl'])
+    files[other] = readFileSync(path.join(import.meta.dirname, '../../demo-shop', other));
+  return new File([new Uint8Array(zipSync(files, { level: 1 }))], name);
+}
+
+/** The day on which the demo was written down: nothing of it is shifted. */
+export const DEMO_DAY = (() => {
+  const raw: unknown = JSON.parse(readFileSync(path.join(import.meta.dirname, '../../demo-shop/shop.json'), 'utf8'));
+  return typeof raw === 'object' && raw !== null && 'anchorDate' in raw ? String(raw.anchorDate) : '';
+})();
+
+/** Locks as a browser has them, one after the other; Node has none. */
+function giveLocks(): void {
+  const tails = new Map<string, Promise<unknown>>();
+  const request = async (name: string, ...rest: unknown[]): Promise<unknown> => {
+    const work = rest.at(-1) as (lock: object | null) => Promise<unknown>;
+    const options = rest.length > 1 ? (rest[0] as { ifAvailable?: boolean }) : {};
+    if (options.ifAvailable && tails.has(name)) return work(null);
+    const before = tails.get(name) ?? Promise.resolve();
+    const own = before.then(() => work({ name }));
+    tails.set(name, own);
+    return own.finally(() => {
+      if (tails.get(name) === own) tails.delete(name);
+    });
+  };
+  vi.stubGlobal('navigator', { locks: { request } });
+}
+
+let last: SorterDatabase | null = null;
+
+/** A worker's methods, called without the worker, over an empty database. Nothing remains of the one before. */
+export async function startWorker<T>(load: () => Promise<unknown>): Promise<{ api: T; db: SorterDatabase }> {
+  vi.resetModules();
+  last?.close();
+  await Dexie.delete('sorter');
+  giveLocks();
+  let api: T | null = null;
+  vi.doMock('comlink', () => ({ expose: (exposed: T) => (api = exposed) }));
+  await load();
+  const { database } = await import('@/store/database');
+  if (api === null) throw new Error('the worker exposes nothing');
+  last = database();
+  return { api, db: last };
+}
+
+export async function fillWithDemo(db: SorterDatabase): Promise<void> {
+  const { loadDemo } = await import('@/store/demo');
+  const wrong = await loadDemo(db, demoZip(), DEMO_DAY, () => {});
+  if (wrong !== null) throw new Error(wrong);
+}
