@@ -93,4 +93,26 @@ describe('a machine weighed in the worker', () => {
     }
     expect(matches).toBeGreaterThan(0);
   });
+
+  it('no longer offers what has been taken from a donor', async () => {
+    const { record } = await import('@/store');
+    const catalogue = demoCatalogue();
+    const donor = defined(
+      [...demoTickets().values()].map((stream) => applyEvents(stream)).find((state) => state.donor && state.plate),
+      'a donor',
+    );
+    const state = { ...donor, donor: null };
+    const ask = async (roleId: string) => {
+      const listedPartIds = catalogue.fits.filter((fit) => fit.roleId === roleId).map((fit) => fit.partId);
+      const found = await api.donors(state, { roleId, position: 'any', listedPartIds }, DEMO_DAY);
+      return found.some((match) => match.donor.ticketId === donor.ticketId);
+    };
+    const offered: string[] = [];
+    for (const { id } of catalogue.roles) if (await ask(id)) offered.push(id);
+    const [taken, other] = offered;
+    if (!taken || !other) throw new Error('this donor offers too little');
+    await record(donor.ticketId, { type: 'donor-part-taken', roleId: taken, position: 'any', forTicket: 7 });
+    expect(await ask(taken)).toBe(false);
+    expect(await ask(other)).toBe(true);
+  });
 });
