@@ -164,7 +164,7 @@ export function OneInput() {
             )}
           >
             <span>
-              <strong className="font-mono font-semibold">{choice.what}</strong>{' '}
+              <strong className={cx('font-semibold', /\d/.test(choice.what) && 'font-mono')}>{choice.what}</strong>{' '}
               <span className="text-soft">{choice.detail}</span>
             </span>
             <span className="text-sm text-soft">{choice.action.does}</span>

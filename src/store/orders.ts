@@ -1,4 +1,5 @@
 import {
+  type MeasuredSize,
   readUblOrderResponse,
   orderAsUbl,
   type OrderAnswer,
@@ -185,6 +186,7 @@ export type Receipt = {
   offerId: string;
   numberRead: string;
   verdict: 'as-ordered' | 'newer-number' | 'same-by-reference' | 'wrong';
+  measured?: MeasuredSize[];
 };
 
 /** Checks one line of a parcel in: the order's line and every ticket that waits for it. */
@@ -213,6 +215,7 @@ export async function receiveLine(order: OrderState, receipt: Receipt): Promise<
           numberRead: receipt.numberRead,
           verdict: receipt.verdict,
           packs: line.packs,
+          ...(receipt.measured?.length ? { measured: receipt.measured } : {}),
         },
       ],
     },

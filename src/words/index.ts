@@ -16,7 +16,9 @@ export {
   symbolOf,
 } from './format';
 export {
+  checkInWords,
   crossProblemWords,
+  differenceWords,
   dimensionWords,
   FIT_WORDS,
   RELATION_WORDS,
@@ -28,6 +30,7 @@ export {
   problemWords,
   readingWords,
   seatWords,
+  sizeCheckWords,
   suffixWords,
   ROUTE_WORDS,
   serialProblemWords,

@@ -8,12 +8,15 @@ import {
   type FitReason,
 } from '@/core/fit';
 import {
+  checkInWords,
   crossProblemWords,
+  differenceWords,
   dimensionWords,
   fitReasonWords,
   lineStatusWords,
   noticeWords,
   seatWords,
+  sizeCheckWords,
   suffixWords,
   tableWords,
 } from '.';
@@ -111,6 +114,33 @@ describe('what the caliper says, in words', () => {
   });
   it('never offers a way round a rating', () => {
     expect(dimensionWords({ ...dimension, reason: 'rating-breached' })).toContain('no way round a rating');
+  });
+});
+
+describe('a number that was read otherwise, in words', () => {
+  const [replaced, left, extra, torn] = [
+    { at: 3, listed: '8', read: 'B' },
+    { at: 4, listed: '1', read: '' },
+    { at: 4, listed: '', read: '7' },
+    { at: 0, listed: 'A', read: '?' },
+  ];
+  it('counts characters as a person does, without separators', () => {
+    expect(differenceWords('A-2817', [replaced])).toBe('3rd character: 8, read as B');
+    expect(differenceWords('A-2817', [left])).toBe('4th character, 1, is left out');
+    expect(differenceWords('A-2817', [extra, torn])).toBe('one 7 too many and 1st character is not readable');
+  });
+  it('asks for another look before anything is sent back', () => {
+    const misread = { partNumber: 'A-2817', differences: [replaced] };
+    expect(checkInWords({ reason: 'unknown-number', misread })).toBe(
+      'no known number for this part. It is A-2817 but for this: 3rd character: 8, read as B. Look again at that place',
+    );
+    expect(checkInWords({ reason: 'supersession', misread: null })).toContain('fine');
+  });
+  it('says of a size in the hand that it is right, or what it is instead', () => {
+    const size = { verdict: 'fits', old: '20', candidate: '20.02', unit: 'mm' } as DimensionVerdict;
+    expect(sizeCheckWords(size)).toBe('as it should be');
+    expect(sizeCheckWords({ ...size, verdict: 'does-not-fit', candidate: '22' })).toBe('22 instead of 20 mm');
+    expect(sizeCheckWords({ ...size, verdict: 'unknown', candidate: 'x' })).toBe('not a figure');
   });
 });
 

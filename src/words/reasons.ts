@@ -1,9 +1,9 @@
 import type { Notice, PriceField, Problem } from '@/core/catalogue';
 import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
-import type { InputReading, SerialProblem } from '@/core/identify';
+import type { InputReading, PlateDifference, SerialProblem } from '@/core/identify';
 import { judgeSuffixes, type ReadingVerdict, type SeatVerdict, type SuffixVerdict } from '@/core/measure';
-import type { PlacedLine } from '@/core/order';
-import { capital, formatNumber, formatPercent, plural } from './format';
+import type { CheckInVerdict, PlacedLine } from '@/core/order';
+import { capital, formatNumber, formatPercent, listOf, ordinal, plural } from './format';
 
 export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
   maker: 'maker’s part',
@@ -74,13 +74,34 @@ export function serialProblemWords(problem: SerialProblem): string {
   }
 }
 
+/** Where a number and what was read differ: "3rd character: 8, read as B". */
+export function differenceWords(number: string, differences: readonly PlateDifference[]): string {
+  const place = (at: number) => ordinal(number.slice(0, at + 1).replace(/[^A-Za-z0-9]/g, '').length);
+  return listOf(
+    differences.map(({ at, listed, read }) =>
+      listed === ''
+        ? `one ${read} too many`
+        : read === ''
+          ? `${place(at)} character, ${listed}, is left out`
+          : read === '?'
+            ? `${place(at)} character is not readable`
+            : `${place(at)} character: ${listed}, read as ${read}`,
+    ),
+  );
+}
+
 /** What the one input takes a text for. */
 export function readingWords(reading: InputReading): { what: string; detail: string } {
   switch (reading.kind) {
     case 'model':
       return { what: `model ${reading.modelNumber}`, detail: formatPercent(reading.probability) };
     case 'part':
-      return { what: `part ${reading.partNumber}`, detail: 'number as listed' };
+      return {
+        what: `part ${reading.partNumber}`,
+        detail: reading.differences.length
+          ? differenceWords(reading.partNumber, reading.differences)
+          : 'number as listed',
+      };
     case 'serial':
       return { what: `serial ${reading.serial}`, detail: `built ${reading.builtFrom} to ${reading.builtTo}` };
     case 'code':
@@ -130,6 +151,21 @@ export function verdictWords(verdict: ReadingVerdict, unit: string): string {
         ? 'Note the temperature at which it was measured'
         : 'No limit is known for this';
   }
+}
+
+const CHECK_IN_WORDS: Record<CheckInVerdict['reason'], string> = {
+  'number-equals': 'the number that was ordered',
+  supersession: 'the newer number of what was ordered: fine',
+  'cross-reference': 'another number for the same part: fine',
+  'unknown-number': 'no known number for this part',
+  'other-part': 'another part',
+};
+
+/** Is what arrived what was ordered, and if not, whether it may only be misread. */
+export function checkInWords({ reason, misread }: Pick<CheckInVerdict, 'reason' | 'misread'>): string {
+  if (!misread) return CHECK_IN_WORDS[reason];
+  const { partNumber, differences } = misread;
+  return `${CHECK_IN_WORDS[reason]}. It is ${partNumber} but for this: ${differenceWords(partNumber, differences)}. Look again at that place`;
 }
 
 export function lineStatusWords(line: PlacedLine): string {
@@ -249,6 +285,14 @@ export function dimensionWords(dimension: DimensionVerdict): string {
       return 'not listed for this number: ask the supplier';
   }
 }
+
+/** A part in the hand against the size it should have: there is nothing to work around, it is this part or it is not. */
+export const sizeCheckWords = ({ verdict, old, candidate, unit }: DimensionVerdict): string =>
+  verdict === 'fits'
+    ? 'as it should be'
+    : verdict === 'unknown'
+      ? 'not a figure'
+      : `${candidate ?? '?'} instead of ${old ?? '?'} ${unit}`.trim();
 
 export const RELATION_WORDS = {
   'superseded-by': 'is now',

@@ -52,4 +52,4 @@ export type { CheckedList, OpenedList } from './prices.worker';
 export type { PictureProgress, PictureReading } from './camera.worker';
 export type { ModelSheet, PartModel } from './search.worker';
 export type { ImportOutcome } from './files.worker';
-export type { PlannedPurchases } from './orders.worker';
+export type { PartSizes, PlannedPurchases } from './orders.worker';

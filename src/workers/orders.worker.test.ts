@@ -25,6 +25,7 @@ describe('one plan over all open machines', () => {
   it('is none without a catalogue', async () => {
     expect(await api.plan(settings, now)).toBeNull();
     expect(await api.checkIn('p', 'N', 'N')).toBeNull();
+    expect(await api.sizes('p', [])).toEqual({ properties: [], listed: {}, old: {} });
   });
 
   it('takes every machine whose customer said yes and whose parts are not ordered, and no other', async () => {
@@ -89,5 +90,31 @@ describe('one plan over all open machines', () => {
         expect(found.carryOver).toEqual(catalogue.roles.find(({ id }) => id === from.roleId)?.carryOver ?? []);
       }
     }
+  });
+
+  it('knows what to measure on what arrives, and what its number should have there', async () => {
+    const measured = new Set(catalogue.part_properties.map(({ partId }) => partId));
+    const part = defined(
+      catalogue.parts.find(({ id }) => measured.has(id)),
+      'a part with sizes',
+    );
+    const { properties, listed, old } = await api.sizes(part.id, []);
+    expect(old).toEqual({});
+    expect(properties).toEqual(catalogue.role_properties.filter(({ roleId }) => roleId === part.roleId));
+    expect(listed).toEqual(
+      Object.fromEntries(
+        catalogue.part_properties
+          .filter(({ partId }) => partId === part.id)
+          .map(({ property, value }) => [property, value]),
+      ),
+    );
+    expect(await api.sizes('nothing', [])).toEqual({ properties: [], listed: {}, old: {} });
+    // What the caliper said about the old part goes with the machine that it came out of.
+    const { record } = await import('@/store');
+    const [state] = needing;
+    const ticketId = defined(state, 'a ticket').ticketId;
+    const size = { roleId: part.roleId, property: 'p', label: 'P', value: '20.5' };
+    await record(ticketId, { type: 'part-measured', ...size });
+    expect((await api.sizes(part.id, [ticketId])).old).toEqual({ p: '20.5' });
   });
 });

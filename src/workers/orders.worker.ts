@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import type { Settings } from '@/core/case';
-import type { Catalogue } from '@/core/catalogue';
+import type { Catalogue, RoleProperty } from '@/core/catalogue';
 import {
   checkIn,
   createHighsSolver,
@@ -24,6 +24,13 @@ export type PlannedPurchases = {
   suppliers: Catalogue['suppliers'];
   modes: Catalogue['shipping_modes'];
   tickets: { ticketId: string; number: number; machine: string }[];
+};
+
+/** What may be measured on a part, what its number is listed with, and what the caliper said about the old part. */
+export type PartSizes = {
+  properties: RoleProperty[];
+  listed: Record<string, string>;
+  old: Record<string, string>;
 };
 
 export type CheckedIn = CheckInVerdict & { carryOver: string[]; prepare: string[] };
@@ -97,6 +104,28 @@ const api = {
       ...checkIn(near, orderedPartId, orderedNumber, numberRead),
       carryOver: role?.carryOver ?? [],
       prepare: role?.prepare ?? [],
+    };
+  },
+
+  /** The sizes and ratings that matter for a part's role. `ticketIds`: the machines it is for. */
+  async sizes(partId: string, ticketIds: readonly string[]): Promise<PartSizes> {
+    const edition = await activeEdition(database());
+    if (!edition) return { properties: [], listed: {}, old: {} };
+    const reader = new EditionReader(database(), edition);
+    const [near, properties, tickets] = await Promise.all([
+      reader.partsWith([partId]),
+      reader.table('role_properties'),
+      Promise.all(ticketIds.map((ticketId) => loadTicket(ticketId))),
+    ]);
+    const roleId = near.parts.find((part) => part.id === partId)?.roleId ?? '';
+    const own = near.part_properties.filter((property) => property.partId === partId);
+    return {
+      properties: properties.filter((property) => property.roleId === roleId),
+      listed: Object.fromEntries(own.map(({ property, value }) => [property, value])),
+      old: Object.assign({}, ...tickets.map((ticket) => ticket?.state.measured[roleId] ?? {})) as Record<
+        string,
+        string
+      >,
     };
   },
 };

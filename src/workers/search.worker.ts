@@ -4,6 +4,7 @@ import { crossReference, partsOfModel, type CrossReference, type RoleParts } fro
 import {
   exactNumbers,
   findNumbers,
+  nearNumbers,
   normaliseNumber,
   readPlate,
   serialIn,
@@ -69,10 +70,13 @@ const api = {
     orders: { id: string; number: string }[],
   ): Promise<InputReading[]> {
     const data = await current();
-    const parts = data ? await data.reader.partsAt(exactNumbers(data.indexes.partList, text)) : [];
+    const list = data?.indexes.partList;
+    const parts = list ? await data.reader.partsAt(exactNumbers(list, text)) : [];
+    const near = list && parts.length === 0 ? await data.reader.partsAt(nearNumbers(list, text).slice(0, 8)) : [];
     return sortInput(
       {
         readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: data.counts }) : NOTHING),
+        partsNear: () => near,
         partsByNumber: (number) => parts.filter((part) => normaliseNumber(part.partNumber) === number),
         tickets,
         orders,

@@ -113,6 +113,56 @@ test('a wrong number on the parcel is stopped before it is opened; the right one
   await expect(page.getByText(/Do not bin the old one yet|On the new one/).first()).toBeVisible();
 });
 
+test('a part with the right label and the wrong size is stopped; a slip in the number is shown where it is', async ({
+  shop: page,
+}) => {
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  const answered = underWay(page).getByText(/the supplier answered/);
+  await expect(answered).toHaveCount(1);
+  const made = await sendPlan(page);
+  await expect(answered).toHaveCount(1 + made, { timeout: 30_000 });
+  // The first line whose part has sizes.
+  const lines = underWay(page)
+    .locator('li')
+    .filter({ has: page.getByLabel(/^Number on the parcel for/) });
+  let line = lines.first();
+  for (let at = 0; at < (await lines.count()); at += 1) {
+    line = lines.nth(at);
+    await line.getByText('Check its sizes, too').click();
+    await expect(line.getByText(/^listed|^No size is listed/).first()).toBeVisible();
+    if ((await line.getByLabel(/in the hand$/).count()) > 0) break;
+  }
+  const size = line.getByLabel(/in the hand$/).first();
+  const listed =
+    /listed ([\d.]+)/.exec(
+      (await line
+        .getByText(/^listed/)
+        .first()
+        .innerText()) ?? '',
+    )?.[1] ?? '';
+  const number = (await line.locator('.font-mono').first().innerText()).trim();
+  const label = line.getByLabel(/^Number on the parcel for/);
+
+  await label.fill(`${number.slice(0, -1)}${number.endsWith('B') ? '8' : 'B'}`);
+  await line.getByRole('button', { name: 'Check in' }).click();
+  await expect(line.getByRole('alert')).toContainText('Look again at that place');
+
+  await label.fill(number);
+  await size.fill(`${Number(listed) + 40}`);
+  await expect(line.getByText(`${Number(listed) + 40} instead of ${listed}`)).toBeVisible();
+  await line.getByRole('button', { name: 'Check in' }).click();
+  await expect(line.getByRole('alert')).toContainText('the number is right, the part is not');
+
+  await size.fill(listed.replace('.', ','));
+  await expect(line.getByText('as it should be')).toBeVisible();
+  await line.getByRole('button', { name: 'Check in' }).click();
+  await expect(
+    underWay(page)
+      .getByText(new RegExp(`measured .* ${listed}`))
+      .first(),
+  ).toBeVisible();
+});
+
 test('an order can be taken out as UBL and as CSV, and cancelled while it is not answered', async ({ shop: page }) => {
   await supplierFault(page, 'down');
   const made = await sendPlan(page);

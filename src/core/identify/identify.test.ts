@@ -5,6 +5,8 @@ import type { SerialScheme } from '../catalogue';
 import { daysBetween, seededRandom } from '../units';
 import {
   buildModelIndex,
+  buildNumberList,
+  nearNumbers,
   normaliseNumber,
   readPlate,
   readSerial,
@@ -174,9 +176,13 @@ describe('reading a serial', () => {
 describe('sorting an input', () => {
   const catalogue = demoCatalogue();
   const parts = new Map(catalogue.parts.map((part) => [normaliseNumber(part.partNumber), [part]]));
+  const { list: partList, order } = buildNumberList(
+    catalogue.parts.map(({ partNumber }) => ({ number: partNumber, words: '' })),
+  );
   const sources: InputSources = {
     readPlate: (text) => readPlate(index, text),
     partsByNumber: (number) => parts.get(number) ?? [],
+    partsNear: (number) => nearNumbers(partList, number).flatMap((at) => catalogue.parts[order[at] ?? -1] ?? []),
     tickets: [{ id: 't-201', number: 201 }],
     orders: [{ id: 'o-1', number: 'HW-41' }],
   };
@@ -202,6 +208,19 @@ describe('sorting an input', () => {
     ['will not spin', 'finding'],
   ])('takes %s for a %s', (text, kind) => {
     expect(first(text)?.kind).toBe(kind);
+  });
+
+  it('takes a part number with a slip for the part, and says which character', () => {
+    const [part] = parts.get('FJ203390') ?? [];
+    expect(part).toBeDefined();
+    for (const text of ['FJ-2033-9O', 'FJ-203390 0', 'FJ203?90', 'FJ-2303-90']) {
+      const found = sortInput(sources, text, context).find(
+        (reading) => reading.kind === 'part' && reading.partId === part?.id,
+      );
+      expect(found?.kind === 'part' ? found.differences.length : 0, text).toBeGreaterThan(0);
+    }
+    const exact = sortInput(sources, 'fj 2033 90', context).filter(({ kind }) => kind === 'part');
+    expect(exact).toEqual([expect.objectContaining({ partId: part?.id, differences: [] })]);
   });
 
   it('ranks by weight, and takes nothing for nothing', () => {

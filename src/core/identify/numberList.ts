@@ -1,4 +1,6 @@
+import { searchCosts } from './channel';
 import { normaliseNumber } from './normal';
+import { codesOf, SYMBOLS, UNREADABLE } from './symbols';
 
 /**
  * Numbers in the order of their normalised texts, one after the other in a single text: what a list with instant search needs, as plain values that
@@ -72,6 +74,40 @@ export function exactNumbers(list: NumberList, number: string): number[] {
   if (wanted === '') return found;
   for (let at = lowerBound(list, wanted); at < list.size && numberAt(list, at) === wanted; at += 1) found.push(at);
   return found;
+}
+
+/** Slips dearer than this are no misreading but another number. */
+const MOST_SLIP = 9;
+
+/**
+ * Positions of the numbers that this one may be a misreading of: one character replaced, left out, too many, or two exchanged; a single `?` is any character.
+ * Likeliest slip first. O(length · symbols · log n): under a millisecond.
+ */
+export function nearNumbers(list: NumberList, number: string): number[] {
+  const { substitution, columns, drop, add, swap } = searchCosts;
+  const read = normaliseNumber(number);
+  const costs = new Map<number, number>();
+  const offer = (text: string, cost: number) => {
+    if (cost > MOST_SLIP || text === read) return;
+    for (const at of exactNumbers(list, text)) costs.set(at, Math.min(cost, costs.get(at) ?? Infinity));
+  };
+  const codes = codesOf(read);
+  const marks = codes.filter((code) => code === UNREADABLE).length;
+  if (marks > 1) return [];
+  for (let at = 0; at <= read.length; at += 1) {
+    const [before, here, after] = [read.slice(0, at), read.charAt(at), read.slice(at + 1)];
+    // With a character that cannot be read, that is the slip.
+    if (marks === 1 && here !== '?') continue;
+    for (const [code, symbol] of [...SYMBOLS].entries()) {
+      if (here !== '') offer(before + symbol + after, substitution[code * columns + (codes[at] ?? 0)] ?? Infinity);
+      if (marks === 0) offer(before + symbol + here + after, drop);
+    }
+    if (marks === 1 || here === '') continue;
+    offer(before + after, add);
+    const next = after.charAt(0);
+    if (next !== '' && next !== here) offer(before + next + here + after.slice(1), swap);
+  }
+  return [...costs].sort(([a, x], [b, y]) => x - y || a - b).map(([at]) => at);
 }
 
 /**

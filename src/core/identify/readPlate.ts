@@ -1,20 +1,13 @@
 import { absentParts, oneOffBeside } from './absent';
 import { searchCosts, SUFFIX_LEFT_OFF } from './channel';
-import { alignSlips, logLikelihood } from './likelihood';
+import { differencesBetween, type PlateDifference } from './differences';
+import { logLikelihood } from './likelihood';
 import { wordCodes, type ModelIndex } from './modelIndex';
-import { keptPositions, normaliseNumber } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { hasWord } from './trie';
 import { stretchesOf, type Stretch } from './windows';
-
-export type PlateDifference = {
-  /** Position in the model number as printed, counted from 0. */
-  at: number;
-  listed: string;
-  read: string;
-};
 
 export type PlateCandidate = {
   modelId: string;
@@ -164,7 +157,7 @@ function answer(index: ModelIndex, weighed: Weighed[], unknownLog: number, most:
       modelId: index.ids[entry.model] ?? '',
       modelNumber,
       probability: (masses[at] ?? 0) / total,
-      differences: differencesOf(modelNumber, entry.stretch, entry.suffixMissing),
+      differences: differencesBetween(modelNumber, entry.stretch, entry.suffixMissing),
       suffixMissing: entry.suffixMissing,
     };
   });
@@ -279,28 +272,4 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
     // Once something is found the cost that is enough is known: go there at once.
     if (costs.size > found) total = Math.min(MOST_COST, joint + BEHIND + best) - WIDER;
   }
-}
-
-/** Where a listed number and the reading differ, by the cheapest alignment. */
-function differencesOf(modelNumber: string, read: string, suffixMissing: boolean): PlateDifference[] {
-  const slash = modelNumber.lastIndexOf('/');
-  const places = keptPositions(modelNumber);
-  const kept = suffixMissing ? places.filter((at) => at < slash) : places;
-  const plain = normaliseNumber(suffixMissing ? modelNumber.slice(0, slash) : modelNumber);
-  const { substitution, columns, drop, add, swap } = searchCosts;
-  const slips = alignSlips(
-    codesOf(plain),
-    codesOf(read),
-    (truth, seen) => (truth === seen ? 0 : Math.max(0.1, substitution[truth * columns + seen] ?? 9)),
-    { drop, add, swap },
-  );
-  const differences = slips.map(({ truthAt, readAt, kind }) => ({
-    at: kept[truthAt] ?? 0,
-    listed: kind === 'added' ? '' : plain.charAt(truthAt),
-    read: kind === 'dropped' ? '' : read.charAt(readAt),
-  }));
-  if (suffixMissing)
-    for (const at of places)
-      if (at > slash) differences.push({ at, listed: normaliseNumber(modelNumber.charAt(at)), read: '' });
-  return differences.sort((a, b) => a.at - b.at);
 }

@@ -1,5 +1,6 @@
 import type { CodeMeaning, Finding, SerialScheme } from '../catalogue';
 import { bearingByDesignation, findBearing, parseSizes } from '../measure';
+import { differencesBetween, type PlateDifference } from './differences';
 import { normaliseNumber } from './normal';
 import type { PlateReading } from './readPlate';
 import { readSerial } from './readSerial';
@@ -7,7 +8,8 @@ import { readSerial } from './readSerial';
 /** What one text may be. `weight` ranks them (0 to 1); it is a likelihood of form, not a calibrated probability. */
 export type InputReading = { weight: number } & (
   | { kind: 'model'; modelId: string; modelNumber: string; probability: number }
-  | { kind: 'part'; partId: string; partNumber: string; exact: boolean }
+  /** differences: places in the part's number that were read otherwise; none for the number as it is listed. */
+  | { kind: 'part'; partId: string; partNumber: string; differences: PlateDifference[] }
   | { kind: 'serial'; serial: string; builtFrom: string; builtTo: string }
   | { kind: 'code'; code: string; meaning: string; findingId: string }
   | { kind: 'finding'; findingId: string; text: string }
@@ -20,6 +22,8 @@ export type InputReading = { weight: number } & (
 export type InputSources = {
   readPlate: (text: string) => PlateReading;
   partsByNumber: (normalised: string) => readonly { id: string; partNumber: string }[];
+  /** Parts whose number this may be a misreading of, likeliest first; asked for only where none has this number. */
+  partsNear: (normalised: string) => readonly { id: string; partNumber: string }[];
   tickets: readonly { id: string; number: number }[];
   orders: readonly { id: string; number: string }[];
 };
@@ -34,6 +38,11 @@ export type InputContext = {
   producedFrom?: string | undefined;
   producedTo?: string | undefined;
 };
+
+/** Shorter numbers are near to too many others. */
+const SHORTEST_MISREAD = 5;
+const MOST_NEAR = 3;
+const NEAR_WEIGHT = 0.6;
 
 /** Sorts any typed, pasted or scanned text into what it could be, likeliest first. Empty text gives []. Cost: one readPlate. */
 export function sortInput(sources: InputSources, text: string, context: InputContext): InputReading[] {
@@ -65,8 +74,18 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
   for (const code of context.codes)
     if (normaliseNumber(code.code) === normal)
       readings.push({ kind: 'code', code: code.code, meaning: code.meaning, findingId: code.findingId, weight: 0.93 });
-  for (const part of sources.partsByNumber(normal))
-    readings.push({ kind: 'part', partId: part.id, partNumber: part.partNumber, exact: true, weight: 0.96 });
+  const parts = sources.partsByNumber(normal);
+  for (const { id, partNumber } of parts)
+    readings.push({ kind: 'part', partId: id, partNumber, differences: [], weight: 0.96 });
+  if (parts.length === 0 && normal.length >= SHORTEST_MISREAD && /\d/.test(normal))
+    for (const [rank, { id, partNumber }] of sources.partsNear(normal).slice(0, MOST_NEAR).entries())
+      readings.push({
+        kind: 'part',
+        partId: id,
+        partNumber,
+        differences: differencesBetween(partNumber, normal),
+        weight: NEAR_WEIGHT - rank / 100,
+      });
 
   if (context.makerId !== undefined && normal.length >= 7) {
     const serial = readSerial(context.schemes, context.makerId, plain, context);

@@ -32,6 +32,7 @@ export {
   type OrderEventData,
   type OrderLine,
   type OrderState,
+  type MeasuredSize,
   type PlacedLine,
 } from './orderStream';
 export { checkIn, type CheckInVerdict } from './checkIn';

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
+import { crossReference } from '../fit';
 import { defined, money, parseMoney, seededRandom } from '../units';
 import { formulate } from './formulate';
 import { heuristicPlan } from './heuristic';
@@ -517,5 +518,20 @@ describe('goods-in', () => {
     expect(check(number(superseded.toPartId))).toMatchObject({ verdict: 'newer-number', reason: 'supersession' });
     expect(check('ZZ-0')).toMatchObject({ verdict: 'wrong', reason: 'unknown-number' });
     expect(check('TR-34934')).toMatchObject({ verdict: 'wrong', reason: 'other-part' });
+  });
+
+  it('says where to look again when the number is only a slip away from a fine one', () => {
+    const ordered = number(superseded.fromPartId);
+    const newer = number(crossReference(catalogue, superseded.fromPartId).soldToday?.parts[0]?.partId ?? '');
+    const check = (read: string) => checkIn(catalogue, superseded.fromPartId, ordered, read);
+    const last = ordered.length - 1;
+    const misread = `${ordered.slice(0, last)}${ordered.endsWith('B') ? '8' : 'B'}`;
+    expect(check(misread)).toMatchObject({
+      verdict: 'wrong',
+      misread: { partNumber: ordered, differences: [{ at: last, listed: ordered.charAt(last) }] },
+    });
+    expect(check(newer.slice(0, -1)).misread?.partNumber).toBe(newer);
+    expect(check(ordered).misread).toBeNull();
+    expect(check('QQQQ-0-ZZZZ').misread).toBeNull();
   });
 });

@@ -64,12 +64,17 @@ export const orderEventSchema = z.discriminatedUnion('type', [
     numberRead: z.string(),
     verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
     packs: z.number().int().min(0),
+    /** What the caliper said of it; missing where nothing was measured. */
+    measured: z.array(z.object({ label: z.string(), value: z.string().max(80), unit: z.string() })).optional(),
   }),
   z.object({ type: z.literal('cancelled'), why: z.string() }),
   z.object({ type: z.literal('undone'), eventId: z.string() }),
 ]);
 export type OrderEventData = z.infer<typeof orderEventSchema>;
 export type OrderEvent = StoredEvent<OrderEventData>;
+
+/** A size as the caliper gave it, with what it is of. */
+export type MeasuredSize = { label: string; value: string; unit: string };
 
 export type PlacedLine = OrderLine & {
   status: 'unanswered' | OrderAnswer['lines'][number]['status'];
@@ -78,7 +83,7 @@ export type PlacedLine = OrderLine & {
   answeredPrice: OrderLine['unitPrice'];
   dueOn: LocalDate | null;
   note: string | null;
-  received: { numberRead: string; verdict: string; packs: number } | null;
+  received: { numberRead: string; verdict: string; packs: number; measured: MeasuredSize[] } | null;
 };
 
 export type OrderState = {
@@ -163,7 +168,8 @@ function step(state: OrderState, event: OrderEvent): OrderState {
     return withPhase({ ...state, reference: data.answer.reference, lines });
   }
   if (data.type === 'line-received') {
-    const received = { numberRead: data.numberRead, verdict: data.verdict, packs: data.packs };
+    const { numberRead, verdict, packs, measured = [] } = data;
+    const received = { numberRead, verdict, packs, measured };
     return withPhase({
       ...state,
       lines: state.lines.map((line) => (line.offerId === data.offerId ? { ...line, received } : line)),

@@ -1,0 +1,37 @@
+import { searchCosts } from './channel';
+import { alignSlips } from './likelihood';
+import { keptPositions, normaliseNumber } from './normal';
+import { codesOf } from './symbols';
+
+export type PlateDifference = {
+  /** Position in the number as printed, counted from 0. */
+  at: number;
+  listed: string;
+  read: string;
+};
+
+/** Where a listed number and a normalised reading differ, by the cheapest alignment. Empty when they are the same. O(length²). */
+export function differencesBetween(modelNumber: string, read: string, suffixMissing = false): PlateDifference[] {
+  const slash = modelNumber.lastIndexOf('/');
+  const places = keptPositions(modelNumber);
+  const kept = suffixMissing ? places.filter((at) => at < slash) : places;
+  const plain = normaliseNumber(suffixMissing ? modelNumber.slice(0, slash) : modelNumber);
+  const { substitution, columns, drop, add, swap } = searchCosts;
+  const slips = alignSlips(
+    codesOf(plain),
+    codesOf(read),
+    // Another character in its place is said to be that, not one left out beside one too many.
+    (truth, seen) =>
+      truth === seen ? 0 : Math.min(drop + add - 0.1, Math.max(0.1, substitution[truth * columns + seen] ?? 9)),
+    { drop, add, swap },
+  );
+  const differences = slips.map(({ truthAt, readAt, kind }) => ({
+    at: kept[truthAt] ?? 0,
+    listed: kind === 'added' ? '' : plain.charAt(truthAt),
+    read: kind === 'dropped' ? '' : read.charAt(readAt),
+  }));
+  if (suffixMissing)
+    for (const at of places)
+      if (at > slash) differences.push({ at, listed: normaliseNumber(modelNumber.charAt(at)), read: '' });
+  return differences.sort((a, b) => a.at - b.at);
+}
