@@ -20,6 +20,8 @@ const rows = new Float32Array(DEPTHS * WIDTH);
 const low = new Int16Array(DEPTHS);
 const high = new Int16Array(DEPTHS);
 const path = new Int16Array(DEPTHS);
+/** Where the subtree of the node at each depth ends. */
+const ends = new Int32Array(DEPTHS);
 /** Cost of a character too many, by its place in the reading. */
 const added = new Float32Array(MAX_LENGTH + MARGIN);
 
@@ -105,6 +107,7 @@ export function searchTrie(
   }
   prepareAffordable(read);
   allowAfter(0, read, atRoot, half, false);
+  ends[0] = size;
   let visited = 0;
   let node = 0;
   while (node < size) {
@@ -117,9 +120,15 @@ export function searchTrie(
     const truth = tag & SYMBOL_MASK;
     const bits = (truth < SPLIT ? allowLow[d - 1] : allowHigh[d - 1]) as number;
     if ((bits & (1 << (truth < SPLIT ? truth : truth - SPLIT))) === 0) {
-      node = nodes[2 * node] as number;
+      // Children are sorted: when none of the later ones may stand here either, what comes next is what comes after the parent.
+      const later =
+        truth < SPLIT
+          ? ((allowLow[d - 1] as number) >>> truth) | (allowHigh[d - 1] as number)
+          : (allowHigh[d - 1] as number) >>> (truth - SPLIT);
+      node = later === 0 ? (ends[d - 1] as number) : (nodes[2 * node] as number);
       continue;
     }
+    ends[d] = nodes[2 * node] as number;
     visited += 1;
     path[d] = truth;
     const before = d > 1 ? (path[d - 1] as number) : -1;

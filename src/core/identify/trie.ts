@@ -42,8 +42,11 @@ export function wordsBefore(trie: Trie, node: number): number {
 /** The child with this symbol, −1 if none; node −1 is the root. */
 export function childOf(trie: Trie, node: number, symbol: number): number {
   const until = node < 0 ? trie.size : endOf(trie, node);
-  for (let child = node + 1; child < until; child = endOf(trie, child))
-    if (symbolOf(trie, child) === symbol) return child;
+  for (let child = node + 1; child < until; child = endOf(trie, child)) {
+    const own = symbolOf(trie, child);
+    // Children are sorted.
+    if (own >= symbol) return own === symbol ? child : -1;
+  }
   return -1;
 }
 
