@@ -1,7 +1,7 @@
-import { childOf, endOf, endsWord, symbolOf, wordsBefore, type Trie } from './trie';
-import { wordOf, type WordList } from './wordList';
+import { childOf, endOf, endsWord, symbolOf, type Trie } from './trie';
+import type { WordList } from './wordList';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
-import { MODES, SUFFIX_LEFT_OFF } from './channel';
+import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
 
 /**
@@ -14,8 +14,6 @@ export type AbsentModel = {
   /** ln-free probabilities P(next | two before) of the listed numbers, next = symbol or end; rows (37 · 37), columns 37. */
   readonly trigram: Float32Array;
   readonly words: number;
-  /** How likely a listed number is read as this word, by the word: whole, or without what follows its slash. */
-  readonly readAs: Float32Array;
   /** P(length) of listed numbers, 0 to 40. */
   readonly lengths: Float32Array;
 };
@@ -53,8 +51,7 @@ export function buildAbsentModel(words: WordList, whole: Uint8Array, trie: Trie)
   smooth(trigram);
   const total = lengths.reduce((sum, value) => sum + value, 0);
   lengths.forEach((value, at) => (lengths[at] = value / total));
-  const readAs = Float32Array.from(whole, (is) => (is ? 1 - SUFFIX_LEFT_OFF : SUFFIX_LEFT_OFF));
-  return { count, trigram, words: numbers, readAs, lengths };
+  return { count, trigram, words: numbers, lengths };
 }
 
 /** Each row to probabilities; what was never seen shares what a row of its size leaves open, its own class (letter or digit) first. */
@@ -96,7 +93,7 @@ function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
   const m = read.length;
   let steps = 0;
   const walk = (node: number, j: number, replaced: boolean): number => {
-    if (j === m) return replaced && endsWord(trie, node) ? (model.readAs[wordsBefore(trie, node)] as number) : 0;
+    if (j === m) return replaced && endsWord(trie, node) ? 1 : 0;
     const code = read[j] as number;
     if (replaced && code !== UNREADABLE) {
       const child = childOf(trie, node, code);
@@ -230,6 +227,5 @@ export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): A
 }
 
 /** The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. */
-export const oneOffBeside = (model: AbsentModel, all: WordList, near: readonly number[], read: Uint8Array): number =>
-  (ONE_OFF / model.words) *
-  near.reduce((sum, word) => sum + (model.readAs[word] as number) * siblingLikelihood(wordOf(all, word), read), 0);
+export const oneOffBeside = (model: AbsentModel, words: readonly Uint8Array[], read: Uint8Array): number =>
+  (ONE_OFF / model.words) * words.reduce((sum, word) => sum + siblingLikelihood(word, read), 0);

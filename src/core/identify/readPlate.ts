@@ -110,7 +110,11 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
       Math.log(1 - absent) + stretch.log + background - Math.max(absentHere + BEHIND - BEHIND_NONE, lead);
     const { models, words } = weigh(index, read, room, relevant);
     // Two lower bounds of the same; the greater is nearer.
-    const beside = oneOffBeside(index.absent, index.words, words.slice(0, MOST_BESIDE), read);
+    const beside = oneOffBeside(
+      index.absent,
+      words.slice(0, MOST_BESIDE).map((word) => wordCodes(index, word)),
+      read,
+    );
     unknownLog = logSum(unknownLog, absentLog(Math.max(oneOff, beside) + other));
     for (const found of models) {
       const prior = shop
