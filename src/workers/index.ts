@@ -40,6 +40,11 @@ export const filesWorker = lazily<FilesApi>(
   () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+/** Of its own, so that it can be ended after an import without ending a backup. */
+export const importWorker = lazily<FilesApi>(
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
+);
+
 export const cameraWorker = lazily<CameraApi>(
   () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module' }),
 );

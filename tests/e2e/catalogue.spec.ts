@@ -79,6 +79,46 @@ test('a good package says what it changes, and replaces the catalogue only when 
   await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12);
 });
 
+test('what waits for a word still waits after a look at something else; another import takes its place', async ({
+  shop: page,
+}) => {
+  const editions = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((resolve) => {
+          const open = indexedDB.open('sorter');
+          open.onsuccess = () => {
+            const count = open.result.transaction('editions').objectStore('editions').count();
+            count.onsuccess = () => resolve(count.result);
+          };
+        }),
+    );
+  const toCatalogue = () => page.getByRole('link', { name: 'Catalogue' }).click();
+  const adding = (number: string) => ({
+    'models.csv': (text: string) => `${text}m-new,${number},vessby,fjordal,fj-a1,1,2011-01-01,,7,1400\n`,
+  });
+  await toCatalogue();
+  const outcome = page.getByRole('region', { name: 'Import' });
+  await page.getByLabel('Catalogue as a zip').setInputFiles(asFile(packageZip(adding('VB 99-998/8'))));
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await toCatalogue();
+  await expect(outcome).toContainText('It is not in use yet', { timeout: 60_000 });
+  await page.getByRole('link', { name: 'Shop' }).click();
+  await toCatalogue();
+  await expect(outcome).toContainText('It is not in use yet');
+  expect(await editions()).toBe(2);
+
+  await page.getByLabel('Catalogue as a zip').setInputFiles(asFile(packageZip(adding('VB 99-997/7'))));
+  const models = outcome.getByRole('group').filter({ hasText: 'Models' });
+  await models.locator('summary').click({ timeout: 60_000 });
+  await expect(models).toContainText('VB 99-997/7');
+  await expect(models).not.toContainText('VB 99-998/8');
+  expect(await editions()).toBe(2);
+  await outcome.getByRole('button', { name: 'Put it to use' }).click();
+  await expect(page.getByText(counted(1))).toBeVisible({ timeout: 60_000 });
+  await expect.poll(editions).toBe(1);
+});
+
 test('the catalogue is browsed from a word to a part, to its models and to their parts', async ({ shop: page }) => {
   await page.getByRole('link', { name: 'Catalogue' }).click();
   const lookUp = page.getByRole('region', { name: 'Look up' });

@@ -1,10 +1,9 @@
 'use client';
-import { proxy } from 'comlink';
-import { useRef, useState, type DragEvent } from 'react';
+import { useRef, useSyncExternalStore, type DragEvent } from 'react';
 import type { ImportProgress } from '@/store';
 import { Button, Progress } from '@/ui';
-import { filesWorker } from '@/workers';
-import { ImportOutcomeView, type ShownOutcome } from './ImportOutcomeView';
+import { ImportOutcomeView } from './ImportOutcomeView';
+import { importRun } from './importRun';
 
 const STAGES: Record<ImportProgress['stage'], string> = {
   unpacking: 'Unpacking',
@@ -15,30 +14,13 @@ const STAGES: Record<ImportProgress['stage'], string> = {
 
 /** Import of a data package, zipped or as the files of a folder: all or nothing, every bad row listed. */
 export function ImportPanel() {
-  const [at, setAt] = useState<ImportProgress | null>(null);
-  const [outcome, setOutcome] = useState<ShownOutcome | null>(null);
+  const { at, outcome } = useSyncExternalStore(importRun.subscribe, importRun.now, importRun.now);
   const zip = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
-  const start = async (files: File[]) => {
-    if (files.length === 0) return;
-    setOutcome(null);
-    setAt({ stage: 'unpacking', done: 0, total: 1, file: files[0]?.name ?? '' });
-    // A last word of progress may come after the outcome: it is not shown.
-    let running = true;
-    const show = (next: ImportProgress) => {
-      if (running) setAt(next);
-    };
-    try {
-      setOutcome(await filesWorker.get().importCatalogue(files, proxy(show)));
-    } catch (error) {
-      setOutcome({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
-    }
-    running = false;
-    setAt(null);
-  };
+  const start = (files: FileList | null) => void importRun.start([...(files ?? [])]);
   const drop = (event: DragEvent) => {
     event.preventDefault();
-    void start([...event.dataTransfer.files]);
+    start(event.dataTransfer.files);
   };
   return (
     <section
@@ -59,7 +41,7 @@ export function ImportPanel() {
         <Button onClick={() => folder.current?.click()} disabled={at !== null}>
           Choose a folder
         </Button>
-        {at ? <Button onClick={() => void filesWorker.get().cancel()}>Stop</Button> : null}
+        {at ? <Button onClick={importRun.stop}>Stop</Button> : null}
       </div>
       <input
         ref={zip}
@@ -68,7 +50,10 @@ export function ImportPanel() {
         className="sr-only"
         tabIndex={-1}
         aria-label="Catalogue as a zip"
-        onChange={(event) => void start([...(event.target.files ?? [])])}
+        onChange={(event) => {
+          start(event.target.files);
+          event.target.value = '';
+        }}
       />
       <input
         ref={(element) => {
@@ -80,25 +65,18 @@ export function ImportPanel() {
         className="sr-only"
         tabIndex={-1}
         aria-label="Catalogue as a folder"
-        onChange={(event) => void start([...(event.target.files ?? [])])}
+        onChange={(event) => {
+          start(event.target.files);
+          event.target.value = '';
+        }}
       />
       <div aria-live="polite" className="mt-3">
         {at ? <Progress label={`${STAGES[at.stage]} ${at.file}`} done={at.done} total={at.total} /> : null}
         {outcome ? (
           <ImportOutcomeView
             outcome={outcome}
-            onApply={(read) =>
-              void filesWorker
-                .get()
-                .apply(read.editionId)
-                .then(() => setOutcome({ kind: 'applied', read }))
-            }
-            onDiscard={(read) =>
-              void filesWorker
-                .get()
-                .discard(read.editionId)
-                .then(() => setOutcome({ kind: 'discarded' }))
-            }
+            onApply={(read) => void importRun.apply(read)}
+            onDiscard={(read) => void importRun.discard(read)}
           />
         ) : null}
       </div>

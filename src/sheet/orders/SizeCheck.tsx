@@ -38,7 +38,7 @@ export function SizeCheck({
         entered[key] ? [{ label, value: entered[key], unit }] : [],
       ),
       misfit: wrong.length
-        ? listOf(wrong.map((dimension) => `${dimension.label}: ${sizeCheckWords(dimension)}`))
+        ? capital(listOf(wrong.map((dimension) => `${dimension.label.toLowerCase()} ${sizeCheckWords(dimension)}`)))
         : null,
     });
   };

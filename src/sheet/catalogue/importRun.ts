@@ -1,0 +1,60 @@
+import { proxy } from 'comlink';
+import type { ImportProgress, ReadEdition } from '@/store';
+import { importWorker } from '@/workers';
+import type { ShownOutcome } from './ImportOutcomeView';
+
+export type ImportRun = { at: ImportProgress | null; outcome: ShownOutcome | null };
+
+let run: ImportRun = { at: null, outcome: null };
+const listeners = new Set<() => void>();
+
+function put(next: ImportRun): void {
+  run = next;
+  for (const listener of listeners) listener();
+}
+
+/** The page's one import. It goes on, and its outcome waits, while the person is elsewhere on the page. */
+export const importRun = {
+  subscribe(listener: () => void): () => void {
+    listeners.add(listener);
+    return () => listeners.delete(listener);
+  },
+  now: (): ImportRun => run,
+
+  async start(files: readonly File[]): Promise<void> {
+    const [first] = files;
+    if (!first || run.at) return;
+    if (run.outcome?.kind === 'waiting') await importWorker.get().discard(run.outcome.read.editionId);
+    // A worker keeps what its last import needed; a new one begins with nothing.
+    importWorker.stop();
+    put({ at: { stage: 'unpacking', done: 0, total: 1, file: first.name }, outcome: null });
+    // A last word of progress may come after the outcome: it is not shown.
+    let running = true;
+    const show = (at: ImportProgress) => {
+      if (running) put({ at, outcome: null });
+    };
+    try {
+      const outcome = await importWorker.get().importCatalogue([...files], proxy(show));
+      put({ at: null, outcome });
+    } catch (error) {
+      put({ at: null, outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) } });
+    }
+    running = false;
+    // What waits is held by its worker; otherwise nothing is.
+    if (run.outcome?.kind !== 'waiting') importWorker.stop();
+  },
+
+  stop(): void {
+    void importWorker.get().cancel();
+  },
+
+  async apply(read: ReadEdition): Promise<void> {
+    await importWorker.get().apply(read.editionId);
+    put({ at: null, outcome: { kind: 'applied', read } });
+  },
+
+  async discard(read: ReadEdition): Promise<void> {
+    await importWorker.get().discard(read.editionId);
+    put({ at: null, outcome: { kind: 'discarded' } });
+  },
+};
