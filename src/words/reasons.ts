@@ -188,7 +188,8 @@ export const problemWords = (problem: Problem): string =>
     problem.file,
     problem.row === null ? null : `row ${problem.row}`,
     problem.column,
-    problem.value === null || problem.value === '' ? null : `“${problem.value}”`,
+    // The reason may name it already.
+    problem.value === null || problem.value === '' || problem.why.includes(problem.value) ? null : `“${problem.value}”`,
     problem.why,
   ]
     .filter(Boolean)

@@ -88,7 +88,10 @@ describe('facts in sentences', () => {
   });
   it('say where in a file something is wrong', () => {
     expect(problemWords({ file: 'models.csv', row: 3, column: 'popularity', value: '-1', why: '-1 is below 0' })).toBe(
-      'models.csv · row 3 · popularity · “-1” · -1 is below 0',
+      'models.csv · row 3 · popularity · -1 is below 0',
+    );
+    expect(problemWords({ file: 'fits.csv', row: 9, column: 'partId', value: 'p-7', why: 'stands in no row' })).toBe(
+      'fits.csv · row 9 · partId · “p-7” · stands in no row',
     );
   });
   it('tell a serial’s fault and what to do', () => {

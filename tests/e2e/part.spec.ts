@@ -29,11 +29,23 @@ test('a doubtful plate says which character to read again, and that it matters f
   await expect(plate).toContainText(/% sure/, { timeout: 30_000 });
   await page.keyboard.press('1');
   await expect(plate).toContainText(/Look again at the 5th character: \d or \d/);
+  await expect(plate).toContainText('It settles all of the doubt between them');
   await expect(plate.getByText(/Not in the catalogue: /)).toBeVisible();
   await page.keyboard.press('3');
   await expect(page.getByRole('region', { name: 'Part', exact: true })).toContainText(
     /its models take different numbers: read it again before ordering/,
   );
+});
+
+test('a doubt that does not matter for this part is said not to, and the work goes on', async ({ shop: page }) => {
+  await enter(page, 'NR 108? B', /model NR 108\d B/);
+  const plate = page.getByRole('region', { name: 'Plate', exact: true });
+  await expect(plate).toContainText(/% sure/, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Settle on Brushes worn' }).click();
+  await page.keyboard.press('3');
+  const part = page.getByRole('region', { name: 'Part', exact: true });
+  await expect(part).toContainText('the doubt does not matter here');
+  await expect(part.getByRole('button', { name: /€/ }).first()).toBeEnabled();
 });
 
 test('the map shows how a number is connected and what is sold in its place today', async ({ shop: page }) => {

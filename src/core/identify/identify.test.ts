@@ -312,6 +312,8 @@ describe('where to look again', () => {
     expect(rereads[0]).toMatchObject({ position: 6, character: 6, choices: ['8', 'B'] });
     expect(rereads[1]).toMatchObject({ position: 3, character: 4, choices: ['0', '1'] });
     expect(rereads[0]?.bits).toBeGreaterThan(rereads[1]?.bits ?? 0);
+    for (const { settles } of rereads) expect(settles).toBeLessThanOrEqual(1);
+    expect(rereads[0]?.settles).toBeGreaterThan(0.5);
   });
   it('does not send to every place because one sibling is longer', () => {
     const rereads = rereadsOf([

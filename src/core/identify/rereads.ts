@@ -10,6 +10,8 @@ export type Reread = {
   choices: string[];
   /** Information that a look gives, in bits. */
   bits: number;
+  /** The same as a share of all doubt between the candidates, 0 to 1. */
+  settles: number;
 };
 
 type Candidate = { modelNumber: string; probability: number };
@@ -32,6 +34,7 @@ export function rereadsOf(candidates: readonly Candidate[]): Reread[] {
     share: candidate.probability / total,
   }));
   const leadLength = places.length;
+  const doubt = entropyBits(plain.map(({ share }) => share));
   const rereads = places.map(({ position }, at): Reread => {
     const shares = new Map<string, number>();
     for (const { normal, share } of plain) {
@@ -41,7 +44,8 @@ export function rereadsOf(candidates: readonly Candidate[]): Reread[] {
       shares.set(character, (shares.get(character) ?? 0) + share);
     }
     const choices = [...shares].sort((a, b) => b[1] - a[1]).map(([character]) => character);
-    return { position, character: at + 1, choices, bits: entropyBits([...shares.values()]) };
+    const bits = entropyBits([...shares.values()]);
+    return { position, character: at + 1, choices, bits, settles: doubt > 0 ? Math.min(1, bits / doubt) : 0 };
   });
   return rereads
     .filter((reread) => reread.choices.length > 1 && reread.bits >= LEAST_BITS)

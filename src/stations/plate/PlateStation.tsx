@@ -194,7 +194,14 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
           <Mark tone="doubt">
             Look again at the {ordinal(reread.character)} character: {reread.choices.slice(0, 4).join(' or ')}?
           </Mark>{' '}
-          <span className="text-soft">It settles {reread.bits.toFixed(1)} bits of the doubt.</span>
+          <span className="text-soft">
+            <Why
+              label="What another look settles"
+              because={`Of all characters this one tells most about which of these numbers it is: ${reread.bits.toFixed(1)} bits.`}
+            >
+              It settles {reread.settles > 0.995 ? 'all' : formatPercent(reread.settles)} of the doubt between them.
+            </Why>
+          </span>
         </p>
       ) : null}
       <ul className="grid gap-2 sm:grid-cols-2">
