@@ -62,6 +62,26 @@ const SHOTS: Shot[] = [
     },
   },
   {
+    name: 'goods-in',
+    steps: async (page) => {
+      await go('/orders')(page);
+      await page.getByRole('button', { name: 'Work out the plan' }).click();
+      await page.getByRole('button', { name: /^Send/ }).click({ timeout: 30_000 });
+      const line = page
+        .getByRole('region', { name: 'Under way' })
+        .locator('li')
+        .filter({ hasText: 'Carbon brush' })
+        .filter({ has: page.getByLabel(/^Number on the parcel/) });
+      await line.getByText('Check its sizes, too').click({ timeout: 30_000 });
+      await line.getByLabel('Length, in the hand').fill('33,1');
+      await line.getByLabel('Width, in the hand').fill('11');
+      const number = await line.locator('.font-mono').first().innerText();
+      await line.getByLabel(/^Number on the parcel/).fill(number.replace(/1$/, '7'));
+      await line.getByRole('button', { name: 'Check in' }).click();
+      await line.getByRole('alert').waitFor();
+    },
+  },
+  {
     name: 'catalogue',
     steps: async (page) => {
       await go('/catalogue')(page);

@@ -12,6 +12,17 @@ import { OneInput } from './OneInput';
 import { ThemeSwitch } from './ThemeSwitch';
 import { useSender } from './useSender';
 
+/** A word at the edge, in the page's own type and colours, light and dark. */
+const TOAST = {
+  unstyled: true,
+  classNames: {
+    toast:
+      'flex w-full items-start gap-2 rounded-sm border-[1.5px] border-ink bg-sheet p-3.5 font-sans text-[15px] text-ink shadow-lg',
+    title: 'font-semibold',
+    description: 'mt-0.5 text-sm text-soft',
+  },
+};
+
 const PAGES = [
   { href: '/catalogue', name: 'Catalogue' },
   { href: '/orders', name: 'Orders' },
@@ -30,7 +41,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
         </div>
       </div>
       <KeyHelp />
-      <Toaster position="bottom-center" />
+      <Toaster position="bottom-center" toastOptions={TOAST} />
     </Boot>
   );
 }
