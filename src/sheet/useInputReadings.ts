@@ -22,7 +22,8 @@ export function useInputReadings(text: string): { readings: InputReading[]; of: 
   useEffect(() => {
     if (text.trim() === '') return;
     let current = true;
-    const { state, assessment } = open ?? {};
+    // Nothing is noted on a ticket that is closed.
+    const { state, assessment } = open && !open.state.closed ? open : {};
     const run = async () => {
       const summaries = await database().summaries.toArray();
       const tickets = summaries.flatMap((record) =>

@@ -1,0 +1,124 @@
+import 'fake-indexeddb/auto';
+import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { demoCatalogue } from '../../tests/support/demo';
+import { buildModelIndex, readPlate, type InputReading } from '@/core/identify';
+import type { TicketState } from '@/core/ticket';
+import { defined } from '@/core/units';
+import { database, loadTicket, openTicket, record } from '@/store';
+import { actionFor, plainActions } from './inputActions';
+
+const { models } = demoCatalogue();
+const index = buildModelIndex(models);
+const readText = (text: string) => {
+  const reading = readPlate(index, text);
+  const found = reading.candidates.flatMap(({ modelId }) => models.find(({ id }) => id === modelId) ?? []);
+  return Promise.resolve({ reading, models: found });
+};
+vi.mock('@/workers', () => ({ searchWorker: { get: () => ({ readPlate: readText }) } }));
+
+const badges = new Map([['vessby', 'Vessby']]);
+const weight = 1;
+const [model] = models;
+const number = defined(model, 'a model').modelNumber;
+const asModel: InputReading = {
+  kind: 'model',
+  modelId: defined(model, 'a model').id,
+  modelNumber: number,
+  probability: 1,
+  weight,
+};
+const stateOf = async (ticketId: string): Promise<TicketState> =>
+  defined(await loadTicket(ticketId), 'the ticket').state;
+const ticketOf = (path: string | null) => stateOf(defined(path, 'a path').replace('/ticket/', ''));
+
+describe('what Enter does', () => {
+  let here: TicketState;
+  beforeAll(async () => {
+    await database().open();
+  });
+  beforeEach(async () => {
+    here = await stateOf(await openTicket());
+  });
+  const onHere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: here, badges });
+  const nowhere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: null, badges });
+
+  it('names the machine of the ticket that lies open without one', async () => {
+    const action = onHere(asModel);
+    expect(action.does).toContain(number);
+    expect(await action.run()).toBeNull();
+    expect((await stateOf(here.ticketId)).plate).toMatchObject({
+      modelNumber: number,
+      badge: 'Vessby',
+      confirmed: true,
+    });
+  });
+
+  it('opens a new ticket for a plate where none is open, or the open one has its machine', async () => {
+    expect((await ticketOf(await nowhere(asModel).run())).plate?.modelNumber).toBe(number);
+    await onHere(asModel).run();
+    here = await stateOf(here.ticketId);
+    const other = await ticketOf(await onHere(asModel).run());
+    expect(other.ticketId).not.toBe(here.ticketId);
+    expect(other.plate?.modelNumber).toBe(number);
+  });
+
+  it('takes a doubtful reading as doubtful: with its others, not as confirmed', async () => {
+    const text = number.replace(/\d(?=\/|$)/, '?');
+    const lead = defined(readPlate(index, text).candidates[0], 'a candidate');
+    const doubtful: InputReading = { ...asModel, modelId: lead.modelId, modelNumber: lead.modelNumber };
+    const { plate } = await ticketOf(await nowhere(doubtful, text).run());
+    expect(plate).toMatchObject({ confirmed: false, modelNumber: lead.modelNumber });
+    expect(plate?.probability).toBeCloseTo(lead.probability, 9);
+  });
+
+  it.each<[InputReading, keyof TicketState, unknown]>([
+    [{ kind: 'serial', serial: 'H20K40931', builtFrom: '', builtTo: '', weight }, 'serial', 'H20K40931'],
+    [
+      { kind: 'code', code: 'E21', meaning: 'drain', findingId: 'stands-full', weight },
+      'codes',
+      [expect.objectContaining({ code: 'E21' })],
+    ],
+    [{ kind: 'finding', findingId: 'stands-full', text: 'Stands full', weight }, 'findings', expect.anything()],
+  ])('notes %o on the open ticket', async (reading, where, wanted) => {
+    expect(await onHere(reading).run()).toBeNull();
+    expect((await stateOf(here.ticketId))[where]).toEqual(wanted);
+  });
+
+  it.each<[InputReading, string]>([
+    [{ kind: 'part', partId: 'p', partNumber: 'FJ-20 33/90', differences: [], weight }, '/catalogue?q=FJ-20%2033%2F90'],
+    [{ kind: 'bearing', designation: '6204', bore: 20, outside: 47, width: 14, weight }, '/catalogue?q=6204'],
+    [{ kind: 'size', first: 25, second: 47, third: 8, weight }, '/catalogue?q=25x47x8'],
+    [{ kind: 'ticket', ticketId: 't-7', number: 7, weight }, '/ticket/t-7'],
+    [{ kind: 'order', orderId: 'o-1', number: 'HW-41', weight }, '/orders'],
+  ])('goes from %o to where it is', async (reading, path) => {
+    const before = await database().events.count();
+    expect(await nowhere(reading, '25x47x8').run()).toBe(path);
+    expect(await database().events.count()).toBe(before);
+  });
+
+  it('always offers a machine that is not listed, and a note where a ticket is open', async () => {
+    expect(plainActions('QQ 77-1', null).map(({ what }) => what)).toEqual([
+      'none of these: a machine that is not listed',
+    ]);
+    const [unlisted] = plainActions('QQ 77-1', null);
+    expect((await ticketOf(defined(await defined(unlisted, 'an action').action.run(), 'a path'))).plate).toBeNull();
+    const [note, complaint] = plainActions('smells of rubber', here);
+    expect(await defined(note, 'a note').action.run()).toBeNull();
+    expect(defined(complaint, 'a complaint').what).toContain('complaint');
+    const opened = await ticketOf(await defined(complaint, 'a complaint').action.run());
+    expect(opened.complaint).toBe('smells of rubber');
+  });
+
+  it('writes nothing more on a ticket that is closed', async () => {
+    await record(here.ticketId, {
+      type: 'closed',
+      outcome: 'declined',
+      minutesTaken: null,
+      plannedMinutes: null,
+      rightFirstTime: null,
+    });
+    const closed = await stateOf(here.ticketId);
+    expect(plainActions('a word', closed).map(({ action }) => action.id)).toEqual(['unlisted']);
+    expect(actionFor(asModel, { text: number, ticket: closed, badges }).id).toMatch(/^new/);
+  });
+});
