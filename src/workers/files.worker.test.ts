@@ -41,6 +41,7 @@ describe('files in the worker', () => {
     if (third.kind !== 'waiting') throw new Error('not waiting');
     await api.apply(third.read.editionId);
     expect(await inUse(db)).toBe(third.read.editionId);
+    await expect.poll(() => db.editions.count()).toBe(1);
   });
 
   it('keep what is in use when a file is faulty, and leave nothing behind', async () => {

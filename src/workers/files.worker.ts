@@ -78,8 +78,10 @@ const api = {
 
   async apply(editionId: string): Promise<void> {
     await putToUse(database(), editionId);
-    // The old edition goes in its own time.
-    void sweep(database()).finally(letGo);
+    // The old edition goes in its own time; what is left of it when this fails goes at the next start.
+    void sweep(database())
+      .catch(() => undefined)
+      .finally(letGo);
   },
 
   async discard(editionId: string): Promise<void> {
