@@ -9,7 +9,10 @@ const listed = new Float64Array(SIZE);
 const replaced = new Float64Array(SIZE);
 const entering = new Float64Array(SIZE);
 
-/** Fills `rows` with P(the first j of the reading, from the first i of the truth), summed over all alignments. `starts`: what begins at a cell. O(|truth| · |read|). */
+/**
+ * Fills `rows` with P(the first j of the reading, from the first i of the truth), summed over all alignments. `starts`: what begins at a cell.
+ * O(|truth| · |read|).
+ */
 function sumAlignments(
   rows: Float64Array,
   starts: Float64Array,

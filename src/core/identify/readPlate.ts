@@ -53,7 +53,10 @@ const MOST_BESIDE = 8;
 /** Cases after which the shop's own count as much as the catalogue's popularity. */
 const CATALOGUE_CASES = 50;
 
-/** ln P(digit or letter | background). On a plate of several lines, what stands around the number is mostly digits, three in five; within one line nothing is known. */
+/**
+ * ln P(digit or letter | background). On a plate of several lines, what stands around the number is mostly digits, three in five; within one line
+ * nothing is known.
+ */
 const AROUND = {
   plate: { digit: Math.log(0.6 / 10), letter: Math.log(0.4 / 26) },
   line: { digit: -Math.log(SYMBOL_COUNT), letter: -Math.log(SYMBOL_COUNT) },
@@ -200,7 +203,10 @@ function shopWeights(
   return { counts: own, total };
 }
 
-/** The models near a reading with ln P(read | model), exact over all alignments and modes. `room`: how far below the best possible it may lie; `relevant`: −ln of the joint probability that matters already. */
+/**
+ * The models near a reading with ln P(read | model), exact over all alignments and modes, and their words, nearest first. `room`: how far below the best
+ * possible it may lie; `relevant`: −ln of the joint probability that matters already.
+ */
 function weigh(
   index: ModelIndex,
   read: Uint8Array,
@@ -241,7 +247,8 @@ function weigh(
 function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: number): Map<number, number> {
   const costs = new Map<number, number>();
   const turned = read.slice().reverse();
-  // The forward search bounds what is spent on the first `half` characters, the backward one on those after the next: a slip belongs to one side or the other.
+  // The forward search bounds what is spent on the first `half` characters, the backward one on those after the next:
+  // a slip belongs to one side or the other.
   const half = read.length >> 1;
   const best = index.forward.bestOfAll;
   let joint = relevant;

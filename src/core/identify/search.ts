@@ -68,9 +68,9 @@ export type Bounds = {
 };
 
 /**
- * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds; it returns the joint bound from there on. One pass over the preorder, one row of the
- * alignment per node, of which only the live cells (those inside the bounds) are computed; subtrees without a live cell are jumped over. Words more than
- * MOST_TORN + 1 characters longer than the reading are not looked at.
+ * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds; `found` returns the joint bound from
+ * there on. One pass over the preorder, one row of the alignment per node, of which only the live cells (those inside the bounds) are computed;
+ * subtrees without a live cell are jumped over. Words more than MOST_TORN + 1 characters longer than the reading are not looked at.
  * Returns the number of rows.
  */
 export function searchTrie(
