@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { waitsNow, type TicketSummary, type Waiting } from '@/core/ticket';
+import { nextNow, waitsNow, type TicketSummary, type Waiting } from '@/core/ticket';
 import { useMoment, useOpenTickets, useSettings, type Moment } from '@/store/react';
 import { cx } from '@/ui';
 import { formatDate, formatMoment, formatSince, NEXT_WORDS, WAITING_NAMES } from '@/words';
@@ -35,7 +35,7 @@ function tail(entry: Entry, at: Moment): string {
   if (waiting.for === 'cure') return `safe at ${formatMoment(waiting.until, at.now, at.zone)}`;
   if (waiting.for === 'customer') return `since ${formatSince(waiting.since, at.now, at.zone)}`;
   if (waiting.for === 'collection') return `told ${formatSince(waiting.since, at.now, at.zone)}`;
-  return NEXT_WORDS[ticket.next];
+  return NEXT_WORDS[nextNow(ticket.next, waiting)];
 }
 
 export function Tag({ entry, at, on }: { entry: Entry; at: Moment; on: boolean }) {

@@ -1,7 +1,8 @@
 'use client';
 import { useMoment, useOpenTickets, useSettings } from '@/store/react';
-import { formatSince, NEXT_WORDS, plural } from '@/words';
+import { capital, formatSince, NEXT_WORDS, plural } from '@/words';
 import Link from 'next/link';
+import { nextNow } from '@/core/ticket';
 import { Floor, grouped } from './Floor';
 
 /** The first page: on a wide screen what to do first; on a phone the floor itself. */
@@ -31,9 +32,7 @@ export function FloorPage() {
               className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-x-6 py-2"
             >
               <span>
-                <strong className="text-[17px]">
-                  {NEXT_WORDS[ticket.next].charAt(0).toUpperCase() + NEXT_WORDS[ticket.next].slice(1)}
-                </strong>
+                <strong className="text-[17px]">{capital(NEXT_WORDS[nextNow(ticket.next, waiting)])}</strong>
                 <span className="block text-soft">
                   {ticket.machine || 'machine not known yet'}
                   {ticket.words ? `, ${ticket.words}` : ''}

@@ -58,9 +58,13 @@ test('a cure is counted in hours: it waits, names the moment, and then waits for
   await expect(page.getByRole('region', { name: 'Do next' })).toContainText(/Let it cure until/);
   await expect(page.getByRole('region', { name: 'Bench', exact: true })).toContainText(/Curing until/);
   await expect(page.getByRole('button', { name: /Nothing left over/ })).toBeDisabled();
-  await page.clock.setSystemTime(Date.now() + 3 * 86_400_000);
+  const now = await page.evaluate(() => Date.now());
+  await page.clock.setSystemTime(now + 3 * 86_400_000);
   await page.reload();
   await expect(page.getByRole('region', { name: 'Do next' })).not.toContainText(/Let it cure until/, {
     timeout: 60_000,
   });
+  const floor = page.getByRole('navigation', { name: 'Machines in the shop' });
+  await expect(floor.getByRole('link', { name: /work on it/ })).not.toHaveCount(0);
+  await expect(floor.getByText(/let it cure|safe at/)).toHaveCount(0);
 });

@@ -20,4 +20,4 @@ export {
   type TicketState,
 } from './state';
 export { waitsFor, waitsNow, type Waiting } from './waitsFor';
-export { nextKind, summarise, type NextKind, type TicketSummary } from './summary';
+export { nextKind, nextNow, summarise, type NextKind, type TicketSummary } from './summary';

@@ -82,3 +82,7 @@ export function summarise(state: TicketState): TicketSummary {
     donor: state.donor ? { taken: state.donor.taken.map(({ roleId, position }) => ({ roleId, position })) } : null,
   };
 }
+
+/** The next step as of now: with the cure over, the work goes on. */
+export const nextNow = (next: NextKind, waiting: Waiting): NextKind =>
+  next === 'wait-cure' && waiting.for === 'you' ? 'work' : next;
