@@ -5,6 +5,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
   outputFileTracingRoot: import.meta.dirname,
+  // ./check has a step of its own for types, tests and scripts included; once is enough.
+  typescript: { ignoreBuildErrors: true },
 };
 
 export default config;

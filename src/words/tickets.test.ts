@@ -22,8 +22,8 @@ const BROKEN = /undefined|null|NaN|\[object|Infinity/;
 describe('a ticket’s next step in words', () => {
   it('is a whole sentence for every ticket of the demo at every moment of its life', () => {
     const seen = new Set<string>();
-    for (const stream of streams.slice(-7))
-      for (let length = 1; length <= stream.length; length += Math.max(1, Math.floor(stream.length / 5))) {
+    for (const stream of streams.slice(-4))
+      for (let length = 1; length <= stream.length; length += Math.max(1, Math.floor(stream.length / 4))) {
         const assessment = assessed(stream.slice(0, length));
         const { title, why, minutes } = doNextWords(assessment.doNext, assessment, at, settings.currency);
         seen.add(assessment.doNext.kind);
