@@ -6,6 +6,7 @@ import { cpSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { demoMorning } from '../tests/support/demoDay';
 
 const PORT = process.env['PORT'] ?? '3300';
 const OUT = process.env['OUT'] ?? 'docs/screenshots';
@@ -180,6 +181,8 @@ const context = await chromium.launchPersistentContext(mkdtempSync(path.join(tmp
   viewport: { width: 1280, height: 800 },
 });
 const page = await context.newPage();
+// The demo's own day, so that no picture hangs on the day of the week.
+await page.clock.setSystemTime(demoMorning());
 await page.goto('/');
 await page.getByText('machines in the shop').waitFor({ timeout: 60_000 });
 for (const shot of SHOTS.filter(({ name }) => only.length === 0 || only.includes(name))) {

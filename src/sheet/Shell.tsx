@@ -19,6 +19,9 @@ const TOAST = {
     toast:
       'flex w-full items-start gap-2 rounded-sm border-[1.5px] border-ink bg-sheet p-3.5 font-sans text-[15px] text-ink shadow-lg',
     title: 'font-semibold',
+    content: 'flex-1',
+    closeButton:
+      'order-last -my-2.5 -mr-2.5 flex size-11 shrink-0 cursor-pointer items-center justify-center rounded-sm [&>svg]:size-5',
     description: 'mt-0.5 text-sm text-soft',
   },
 };
@@ -41,7 +44,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
         </div>
       </div>
       <KeyHelp />
-      <Toaster position="bottom-center" toastOptions={TOAST} />
+      <Toaster position="bottom-center" closeButton toastOptions={TOAST} />
     </Boot>
   );
 }

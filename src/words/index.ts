@@ -15,27 +15,11 @@ export {
   plural,
   symbolOf,
 } from './format';
-export {
-  checkInWords,
-  crossProblemWords,
-  differenceWords,
-  dimensionWords,
-  FIT_WORDS,
-  RELATION_WORDS,
-  fitReasonWords,
-  lineStatusWords,
-  noticeWords,
-  tableWords,
-  PRICE_FIELD_WORDS,
-  problemWords,
-  readingWords,
-  seatWords,
-  sizeCheckWords,
-  suffixWords,
-  ROUTE_WORDS,
-  serialProblemWords,
-  verdictWords,
-} from './reasons';
+export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
+export { checkInWords, lineStatusWords, sizeCheckWords } from './goodsIn';
+export { seatWords, suffixWords, verdictWords } from './measuring';
+export { differenceWords, readingWords, serialProblemWords } from './numbers';
+export { crossProblemWords, dimensionWords, FIT_WORDS, fitReasonWords, RELATION_WORDS, ROUTE_WORDS } from './parts';
 export {
   ageWords,
   doNextWords,

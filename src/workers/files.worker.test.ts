@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
-import { DEMO_DAY, demoZip, startWorker } from '../../tests/support/worker';
+import { DEMO_DAY } from '../../tests/support/demoDay';
+import { demoZip, startWorker } from '../../tests/support/worker';
 import type { SorterDatabase } from '@/store';
 import type { FilesApi } from './files.worker';
 

@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../tests/support/demo';
-import { DEMO_DAY, fillWithDemo, startWorker } from '../../tests/support/worker';
+import { DEMO_DAY } from '../../tests/support/demoDay';
+import { fillWithDemo, startWorker } from '../../tests/support/worker';
 import { checkIn } from '@/core/order';
 import { applyEvents, unordered } from '@/core/ticket';
 import { addMoney, defined, zeroMoney } from '@/core/units';

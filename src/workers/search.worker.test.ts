@@ -1,8 +1,9 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { demoCatalogue } from '../../tests/support/demo';
+import { demoCatalogue, demoTickets } from '../../tests/support/demo';
 import { fillWithDemo, startWorker } from '../../tests/support/worker';
 import { crossReference, partsOfModel } from '@/core/fit';
-import { normaliseNumber } from '@/core/identify';
+import { buildModelIndex, normaliseNumber, readPlate } from '@/core/identify';
+import { applyEvents } from '@/core/ticket';
 import { defined } from '@/core/units';
 import type { SorterDatabase } from '@/store';
 import type { SearchApi } from './search.worker';
@@ -91,15 +92,22 @@ describe('searching the demo catalogue', () => {
     expect(await api.modelRows('40', 0, 5)).toEqual([]);
   });
 
-  it('takes what the shop sees into account only as the shop sees it', async () => {
-    const seen = (await db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray()).length;
-    expect(seen).toBeGreaterThan(100);
-    const { reading } = await api.readPlate(anyModel.modelNumber);
-    const total = reading.candidates.reduce(
-      (sum, { probability }) => sum + probability,
-      reading.unknown + reading.unlisted,
-    );
-    expect(total).toBeCloseTo(1, 9);
+  it('weighs what this shop has had before, as the core does when told how often', async () => {
+    const counts = new Map<string, number>();
+    for (const { closed, plate } of [...demoTickets().values()].map((stream) => applyEvents(stream)))
+      if (closed && plate) counts.set(plate.modelId, (counts.get(plate.modelId) ?? 0) + 1);
+    expect(counts.size).toBeGreaterThan(20);
+    const index = buildModelIndex(catalogue.models);
+    let moved = 0;
+    for (const model of some(catalogue.models, 30)) {
+      const text = model.modelNumber.replace(/\d(?=\D*$)/, '?');
+      const { reading } = await api.readPlate(text);
+      const own = readPlate(index, text, { shopCounts: counts });
+      expect(reading.candidates.map(({ modelId }) => modelId)).toEqual(own.candidates.map(({ modelId }) => modelId));
+      expect(reading.candidates[0]?.probability).toBeCloseTo(own.candidates[0]?.probability ?? -1, 9);
+      if (Math.abs(reading.unknown - readPlate(index, text).unknown) > 1e-6) moved += 1;
+    }
+    expect(moved).toBeGreaterThan(10);
   });
 
   it('reads the serial out of a plate’s text by the scheme of the model’s maker', async () => {

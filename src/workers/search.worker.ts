@@ -4,6 +4,7 @@ import { crossReference, partsOfModel, type CrossReference, type RoleParts } fro
 import {
   exactNumbers,
   findNumbers,
+  mayBeMisread,
   nearNumbers,
   normaliseNumber,
   readPlate,
@@ -72,7 +73,10 @@ const api = {
     const data = await current();
     const list = data?.indexes.partList;
     const parts = list ? await data.reader.partsAt(exactNumbers(list, text)) : [];
-    const near = list && parts.length === 0 ? await data.reader.partsAt(nearNumbers(list, text).slice(0, 8)) : [];
+    const near =
+      list && parts.length === 0 && mayBeMisread(normaliseNumber(text))
+        ? await data.reader.partsAt(nearNumbers(list, text).slice(0, 8))
+        : [];
     return sortInput(
       {
         readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: data.counts }) : NOTHING),

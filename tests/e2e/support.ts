@@ -1,21 +1,8 @@
-import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Page } from '@playwright/test';
+import { demoMorning } from '../support/demoDay';
 
 type Fixtures = { shop: Page };
-
-const DAY = 86_400_000;
-/**
- * The demo is moved by whole weeks, so it is up to six days old; the page's clock is set to its own day, eight in the morning, so that a test finds the same shop on
- * every day of the week. E2E_DAYS moves it on, to see that this is not needed.
- */
-const demoMorning = (): number => {
-  const raw: unknown = JSON.parse(readFileSync('demo-shop/shop.json', 'utf8'));
-  const anchor = typeof raw === 'object' && raw !== null && 'anchorDate' in raw ? String(raw.anchorDate) : '';
-  const morning = Date.parse(`${anchor}T08:00:00.000Z`);
-  const weeks = Math.floor((Date.now() - Date.parse(anchor)) / (7 * DAY));
-  return morning + (weeks * 7 + Number(process.env['E2E_DAYS'] ?? 0)) * DAY;
-};
 
 /** A page with the demo shop in it. Fails on any breach of the content security policy, page error or console error. */
 export const test = base.extend<Fixtures>({

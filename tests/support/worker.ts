@@ -6,6 +6,7 @@ import { strToU8, zipSync } from 'fflate';
 import { vi } from 'vitest';
 import type { SorterDatabase } from '@/store/database';
 import { demoFiles } from './demo';
+import { DEMO_DAY } from './demoDay';
 
 /** The demo shop as the one zip that the application loads; some of its files changed. */
 export function demoZip(change: Record<string, (text: string) => string> = {}, name = 'demo.zip'): File {
@@ -15,12 +16,6 @@ export function demoZip(change: Record<string, (text: string) => string> = {}, n
     files[other] = readFileSync(path.join(import.meta.dirname, '../../demo-shop', other));
   return new File([new Uint8Array(zipSync(files, { level: 1 }))], name);
 }
-
-/** The day on which the demo was written down: nothing of it is shifted. */
-export const DEMO_DAY = (() => {
-  const raw: unknown = JSON.parse(readFileSync(path.join(import.meta.dirname, '../../demo-shop/shop.json'), 'utf8'));
-  return typeof raw === 'object' && raw !== null && 'anchorDate' in raw ? String(raw.anchorDate) : '';
-})();
 
 /** Locks as a browser has them, one after the other; Node has none. */
 function giveLocks(): void {

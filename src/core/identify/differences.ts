@@ -3,7 +3,7 @@ import { alignSlips } from './likelihood';
 import { keptPositions, normaliseNumber } from './normal';
 import { codesOf } from './symbols';
 
-export type PlateDifference = {
+export type NumberDifference = {
   /** Position in the number as printed, counted from 0. */
   at: number;
   listed: string;
@@ -11,7 +11,7 @@ export type PlateDifference = {
 };
 
 /** Where a listed number and a normalised reading differ, by the cheapest alignment. Empty when they are the same. O(length²). */
-export function differencesBetween(modelNumber: string, read: string, suffixMissing = false): PlateDifference[] {
+export function differencesBetween(modelNumber: string, read: string, suffixMissing = false): NumberDifference[] {
   const slash = modelNumber.lastIndexOf('/');
   const places = keptPositions(modelNumber);
   const kept = suffixMissing ? places.filter((at) => at < slash) : places;

@@ -1,5 +1,6 @@
 import type { Model } from '../catalogue';
 import { buildAbsentModel, type AbsentModel } from './absent';
+import { searchCosts } from './channel';
 import { normaliseNumber, suffixStart } from './normal';
 import { codesOf, MAX_LENGTH } from './symbols';
 import { buildTrie, type Trie } from './trie';
@@ -127,6 +128,17 @@ function sameCodes(a: Uint8Array, b: Uint8Array): boolean {
   if (a.length !== b.length) return false;
   for (let i = 0; i < a.length; i += 1) if (a[i] !== b[i]) return false;
   return true;
+}
+
+/** ln prior of the commonest model that a word may stand for, a suffix left off counted. −Infinity for a word of no model. */
+export function wordPrior(index: ModelIndex, word: number): number {
+  let best = -Infinity;
+  for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
+    const model = index.modelOf[at] as number;
+    const prior = index.logPrior[model < 0 ? ~model : model] as number;
+    best = Math.max(best, model < 0 ? prior - searchCosts.suffixLeftOff : prior);
+  }
+  return best;
 }
 
 export const wordCodes = (index: ModelIndex, word: number): Uint8Array => wordOf(index.words, word);

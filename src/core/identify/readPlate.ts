@@ -1,8 +1,8 @@
 import { absentParts, oneOffBeside } from './absent';
-import { searchCosts, SUFFIX_LEFT_OFF } from './channel';
-import { differencesBetween, type PlateDifference } from './differences';
+import { SUFFIX_LEFT_OFF } from './channel';
+import { differencesBetween, type NumberDifference } from './differences';
 import { logLikelihood } from './likelihood';
-import { wordCodes, type ModelIndex } from './modelIndex';
+import { wordCodes, wordPrior, type ModelIndex } from './modelIndex';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
@@ -13,7 +13,7 @@ export type PlateCandidate = {
   modelId: string;
   modelNumber: string;
   probability: number;
-  differences: PlateDifference[];
+  differences: NumberDifference[];
   suffixMissing: boolean;
 };
 
@@ -67,6 +67,9 @@ const NO_NUMBER = 0.2;
 
 type Found = { model: number; log: number; suffixMissing: boolean };
 type Weighed = Found & { stretch: string };
+/** `words`: nearest first. */
+type Near = { models: readonly Found[]; words: readonly number[] };
+const NOTHING_NEAR: Near = { models: [], words: [] };
 
 /**
  * Which listed model a text means. Bayes: prior by popularity (and this shop's own tickets), P(read | model) by a channel of several modes of
@@ -95,23 +98,16 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
     const { oneOff, other } = absentParts(index.absent, index.forward, read);
     const absentLog = (p: number) => Math.log(absent) + stretch.log + background + Math.log(Math.max(p, 1e-300));
     const absentHere = absentLog(oneOff + other);
-    if (read.length > index.longest + 8 || read.length + 6 < index.shortest) {
-      unknownLog = logSum(unknownLog, absentHere);
-      continue;
-    }
     // A stretch is worth searching only while it can come near to the best so far.
     const room =
       stretches.length > 1 && lead > -Infinity
         ? stretch.log + background + index.forward.bestOfAll - (lead - BEHIND)
         : Infinity;
-    if (room < 0) {
-      unknownLog = logSum(unknownLog, absentHere);
-      continue;
-    }
     // A listed number far less likely than 'not in the catalogue' need not be found.
     const relevant =
       Math.log(1 - absent) + stretch.log + background - Math.max(absentHere + BEHIND - BEHIND_NONE, lead);
-    const { models, words } = weigh(index, read, room, relevant);
+    const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
+    const { models, words } = canBeListed ? weigh(index, read, room, relevant) : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
     const beside = oneOffBeside(
       index.absent,
@@ -207,26 +203,10 @@ function shopWeights(
  * The models near a reading with ln P(read | model), exact over all alignments and modes, and their words, nearest first. `room`: how far below the best
  * possible it may lie; `relevant`: −ln of the joint probability that matters already.
  */
-function weigh(
-  index: ModelIndex,
-  read: Uint8Array,
-  room: number,
-  relevant: number,
-): { models: Found[]; words: number[] } {
+function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: number): Near {
   const costs = nearWords(index, read, room, relevant);
-  const prior = (word: number) => {
-    let most = -Infinity;
-    for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
-      const model = index.modelOf[at] ?? 0;
-      most = Math.max(
-        most,
-        (index.logPrior[model < 0 ? ~model : model] ?? -Infinity) - (model < 0 ? searchCosts.suffixLeftOff : 0),
-      );
-    }
-    return most;
-  };
   const words = [...costs]
-    .map(([word, cost]) => ({ word, joint: cost - prior(word) }))
+    .map(([word, cost]) => ({ word, joint: cost - wordPrior(index, word) }))
     .sort((a, b) => a.joint - b.joint);
   const near = words.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + BEHIND + 4).slice(0, MOST_WEIGHED);
   const found = near.flatMap(({ word }) => {
@@ -255,13 +235,7 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
   const note = (word: number, cost: number): number => {
     if (cost >= (costs.get(word) ?? Infinity)) return joint + BEHIND;
     costs.set(word, cost);
-    for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
-      const model = index.modelOf[at] ?? 0;
-      joint = Math.min(
-        joint,
-        cost - (index.logPrior[model < 0 ? ~model : model] ?? -Infinity) + (model < 0 ? searchCosts.suffixLeftOff : 0),
-      );
-    }
+    joint = Math.min(joint, cost - wordPrior(index, word));
     return joint + BEHIND;
   };
   for (let total = FIRST_COST; ; total += WIDER) {

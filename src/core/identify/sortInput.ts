@@ -1,7 +1,8 @@
 import type { CodeMeaning, Finding, SerialScheme } from '../catalogue';
 import { bearingByDesignation, findBearing, parseSizes } from '../measure';
-import { differencesBetween, type PlateDifference } from './differences';
+import { differencesBetween, type NumberDifference } from './differences';
 import { normaliseNumber } from './normal';
+import { mayBeMisread } from './numberList';
 import type { PlateReading } from './readPlate';
 import { readSerial } from './readSerial';
 
@@ -9,7 +10,7 @@ import { readSerial } from './readSerial';
 export type InputReading = { weight: number } & (
   | { kind: 'model'; modelId: string; modelNumber: string; probability: number }
   /** differences: places in the part's number that were read otherwise; none for the number as it is listed. */
-  | { kind: 'part'; partId: string; partNumber: string; differences: PlateDifference[] }
+  | { kind: 'part'; partId: string; partNumber: string; differences: NumberDifference[] }
   | { kind: 'serial'; serial: string; builtFrom: string; builtTo: string }
   | { kind: 'code'; code: string; meaning: string; findingId: string }
   | { kind: 'finding'; findingId: string; text: string }
@@ -39,8 +40,6 @@ export type InputContext = {
   producedTo?: string | undefined;
 };
 
-/** Shorter numbers are near to too many others. */
-const SHORTEST_MISREAD = 5;
 const MOST_NEAR = 3;
 const NEAR_WEIGHT = 0.6;
 
@@ -77,7 +76,7 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
   const parts = sources.partsByNumber(normal);
   for (const { id, partNumber } of parts)
     readings.push({ kind: 'part', partId: id, partNumber, differences: [], weight: 0.96 });
-  if (parts.length === 0 && normal.length >= SHORTEST_MISREAD && /\d/.test(normal))
+  if (parts.length === 0 && mayBeMisread(normal))
     for (const [rank, { id, partNumber }] of sources.partsNear(normal).slice(0, MOST_NEAR).entries())
       readings.push({
         kind: 'part',

@@ -17,7 +17,7 @@ export function wordListOf(words: readonly Uint8Array[]): WordList {
 
 /**
  * Order of texts given as stretches of `symbols` (from, length), shorter before longer: a radix sort from the last place to the first, which a text joins at
- * its own last place; comparing half a million texts takes ten times as long. O(total length), stable.
+ * its own last place. O(total length), stable. About a quarter quicker than comparing texts, and the mirrored ones need not be made into texts first.
  */
 export function sortedOrder(symbols: Uint8Array, from: Int32Array, length: Uint8Array): Int32Array {
   const longest = length.reduce((most, value) => Math.max(most, value), 0);

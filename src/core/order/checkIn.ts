@@ -1,5 +1,5 @@
 import type { Catalogue } from '../catalogue';
-import { differencesBetween, normaliseNumber, type PlateDifference } from '../identify';
+import { differencesBetween, normaliseNumber, type NumberDifference } from '../identify';
 import { crossReference, type CrossReference } from '../fit';
 
 export type CheckInVerdict = {
@@ -7,7 +7,7 @@ export type CheckInVerdict = {
   partId: string | null;
   reason: 'number-equals' | 'supersession' | 'cross-reference' | 'unknown-number' | 'other-part';
   /** For a wrong number that is hardly another one: the fine number it may be a misreading of, and where to look again. */
-  misread: { partNumber: string; differences: PlateDifference[] } | null;
+  misread: { partNumber: string; differences: NumberDifference[] } | null;
 };
 
 /** With more differences a number is another number. */

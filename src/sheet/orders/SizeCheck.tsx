@@ -2,14 +2,13 @@
 import { useState } from 'react';
 import { compareParts, type DimensionVerdict } from '@/core/fit';
 import type { MeasuredSize } from '@/core/order';
+import { DIMENSION_TONES } from '@/stations/shared/dimensionTones';
 import { Field, Mark } from '@/ui';
 import { capital, listOf, sizeCheckWords } from '@/words';
 import { ordersWorker, type PartSizes } from '@/workers';
 
 /** misfit: what is out of tolerance, in words; null when nothing measured is. */
 export type CheckedSizes = { measured: MeasuredSize[]; misfit: string | null };
-
-const TONES = { fits: 'sound', 'fits-with-work': 'doubt', 'does-not-fit': 'stop', unknown: 'soft' } as const;
 
 /** The part in the hand against its number's listed sizes: a right label on a wrong part is found before it is fitted. */
 export function SizeCheck({
@@ -85,7 +84,7 @@ function SizeNote({ wanted, verdict }: { wanted: string; verdict: DimensionVerdi
       {wanted}
       {verdict?.candidate ? (
         <span className="block">
-          <Mark tone={TONES[verdict.verdict]}>{sizeCheckWords(verdict)}</Mark>
+          <Mark tone={DIMENSION_TONES[verdict.verdict]}>{sizeCheckWords(verdict)}</Mark>
         </span>
       ) : null}
     </>

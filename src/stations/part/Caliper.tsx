@@ -6,11 +6,11 @@ import { Mark } from '@/ui';
 import { dimensionWords, FIT_WORDS } from '@/words';
 import { CommitField } from '../shared/CommitField';
 import type { StationProps } from '../shared/StationProps';
+import { DIMENSION_TONES } from '../shared/dimensionTones';
 import { PartDrawing } from './PartDrawing';
 
 type Props = StationProps & { roleId: string; candidate: PricedCandidate };
 
-const TONES = { fits: 'sound', 'fits-with-work': 'doubt', 'does-not-fit': 'stop', unknown: 'soft' } as const;
 const VERDICT_TONES = {
   'drops-in': 'sound',
   'fits-with-work': 'doubt',
@@ -84,7 +84,7 @@ function Row({ state, record, roleId, property, listed, measured, verdict }: Row
       <span className="pb-2 text-[15px]">
         new {verdict?.candidate ?? '?'} {property.unit}
         <br />
-        {verdict ? <Mark tone={TONES[verdict.verdict]}>{dimensionWords(verdict)}</Mark> : null}
+        {verdict ? <Mark tone={DIMENSION_TONES[verdict.verdict]}>{dimensionWords(verdict)}</Mark> : null}
       </span>
     </li>
   );

@@ -172,7 +172,7 @@ function SerialNote({
 /** Below this a number is not worth a look. */
 const WORTH_SHOWING = 0.002;
 
-function differenceWords({ differences, suffixMissing }: PlateCandidate): string {
+function howItWasRead({ differences, suffixMissing }: PlateCandidate): string {
   if (suffixMissing) return 'the part after the slash is missing in the reading';
   const unreadable = differences.filter((difference) => difference.read === '?').length;
   const wrong = differences.length - unreadable;
@@ -227,7 +227,7 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
                   className="text-lg font-semibold"
                 />
                 <span className="font-semibold">{formatPercent(candidate.probability)}</span>
-                <span className="w-full text-sm text-soft">{differenceWords(candidate)} · take this one</span>
+                <span className="w-full text-sm text-soft">{howItWasRead(candidate)} · take this one</span>
               </button>
             </li>
           ))}

@@ -1,0 +1,68 @@
+import { judgeSuffixes, type ReadingVerdict, type SeatVerdict, type SuffixVerdict } from '@/core/measure';
+import { capital, formatNumber } from './format';
+
+export function verdictWords(verdict: ReadingVerdict, unit: string): string {
+  const digits = (value: number) => (Math.abs(value) >= 1000 ? 0 : 1);
+  const low = verdict.low === null ? null : `${formatNumber(verdict.low, digits(verdict.low))}`;
+  const high = verdict.high === null ? null : `${formatNumber(verdict.high, digits(verdict.high))}`;
+  const range =
+    low !== null && high !== null
+      ? `${low} to ${high} ${unit}`
+      : low !== null
+        ? `${low} ${unit} or more`
+        : high !== null
+          ? `${high} ${unit} or less`
+          : '';
+  switch (verdict.verdict) {
+    case 'within':
+      return `Within limits (${range})`;
+    case 'below':
+      return `Too low (${range})`;
+    case 'above':
+      return `Too high (${range})`;
+    case 'open':
+      return `Open: no continuity (${range})`;
+    case 'cannot-judge':
+      return verdict.reason === 'ambient-missing'
+        ? 'Note the temperature at which it was measured'
+        : 'No limit is known for this';
+  }
+}
+
+const SEAT_NAMES: Record<SeatVerdict['seat'], string> = {
+  journal: 'shaft journal',
+  housing: 'seat in the tub',
+  'lip-track': 'lip track',
+};
+
+/** How a seat was judged, with the limit and what follows. */
+export function seatWords({ seat, verdict, limitMm, instead }: SeatVerdict): string {
+  const limit = `${seat === 'journal' ? 'at least' : 'at most'} ${limitMm.toFixed(seat === 'lip-track' ? 2 : 3)} mm`;
+  if (verdict === 'sound') return `${SEAT_NAMES[seat]} sound (${limit})`;
+  if (verdict === 'measure-finer')
+    return `${SEAT_NAMES[seat]} too near its limit for this tool (${limit}): take a micrometer`;
+  return `${SEAT_NAMES[seat]} worn (${limit}): a new bearing or seal will not last on it. Price the ${instead}`;
+}
+
+const SUFFIX_WORDS: Record<SuffixVerdict['kind'], Record<SuffixVerdict['suits'], string>> = {
+  seals: {
+    yes: 'rubbing seals on both sides: suits a washer',
+    'with-care': 'sealed on one side only: the seal goes to the water',
+    no: '',
+  },
+  shields: { yes: '', 'with-care': '', no: 'shields let water in: not for a drum' },
+  open: { yes: '', 'with-care': '', no: 'open, without seals: not for a drum' },
+  clearance: {
+    yes: 'clearance C3: right for tight rings in a warm drum',
+    'with-care': 'C3 would be the better clearance',
+    no: 'C2 is too tight for a drum',
+  },
+};
+
+/** What the letters behind a bearing's designation mean for a washer. */
+export const suffixWords = (designation: string): string =>
+  capital(
+    judgeSuffixes(designation)
+      .map(({ kind, suits }) => SUFFIX_WORDS[kind][suits])
+      .join('; '),
+  );
