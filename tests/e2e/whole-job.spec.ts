@@ -1,10 +1,12 @@
 import type { Page } from '@playwright/test';
-import { doNext, enter, expect, press, tabTo, test } from './support';
+import { doNext, enter, expect, press, settled, tabTo, test } from './support';
 
 const station = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
 /** Every percentage in the cause list, none of these among them. */
 async function causeTotal(page: Page): Promise<number> {
+  // Found first and read afterwards: between the two a newer assessment may take their place.
+  await settled(page);
   const shares = await station(page, 'Findings')
     .getByTestId('cause-share')
     .evaluateAll((nodes) => nodes.map((node) => Number(node.getAttribute('data-share'))));
