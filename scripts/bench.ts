@@ -1,6 +1,6 @@
 /** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
 import { benchDiagnose } from './bench/diagnose';
-import { benchIdentify } from './bench/identify/index';
+import { benchIdentify } from './bench/identify';
 import { benchImport } from './bench/import';
 import { benchOrders } from './bench/order';
 import { benchWorth } from './bench/worth';

@@ -8,7 +8,8 @@ import { finished } from 'node:stream/promises';
 import { parseArgs } from 'node:util';
 import { strToU8, Zip, ZipDeflate } from 'fflate';
 import Papa from 'papaparse';
-import { packageDescriptor, tableNames, type TableName } from '@/core/catalogue';
+import { tableNames, type TableName } from '@/core/catalogue';
+import { packageDescriptor } from '@/core/package';
 import { makeWorld } from './bench/identify/makeModels';
 import { dice, readTable, type Cells, type Dice } from './demo/files';
 

@@ -1,5 +1,5 @@
 import { createHighsSolver, evaluate, planCost, planOrder, type OrderProblem } from '@/core/order';
-import { heuristicPlan } from '@/core/order/heuristic';
+import { heuristicPlan } from '@/core/order/plan/heuristic';
 import { seededRandom } from '@/core/units';
 import { percent, table } from './report';
 

@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { packageDescriptor, readPackage, tableNames, type Catalogue } from '@/core/catalogue';
+import { tableNames, type Catalogue } from '@/core/catalogue';
+import { packageDescriptor, readPackage } from '@/core/package';
 import { CATALOGUE_FOLDER, dice, writeTable, type Cells, type Dice } from './files';
 import { makeModels } from './models';
 import { makeParts } from './parts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import * as bench from './bench';
 import * as kase from './case';
-import * as catalogue from './catalogue';
+import * as pkg from './package';
 import * as diagnose from './diagnose';
 import * as fit from './fit';
 import * as identify from './identify';
@@ -15,7 +15,7 @@ import * as worth from './worth';
 
 /** The names of the core's entry points are a contract: others write against them. */
 const CONTRACT: [string, object, string[]][] = [
-  ['catalogue', catalogue, ['readPackage', 'createPackageReader']],
+  ['package', pkg, ['readPackage', 'createPackageReader']],
   ['identify', identify, ['buildModelIndex', 'readPlate', 'readSerial', 'sortInput']],
   ['measure', measure, ['judgeReading', 'findBearing']],
   ['labour', labour, ['planWork']],

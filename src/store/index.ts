@@ -1,5 +1,5 @@
-export { exportBackup, wipe } from './backup';
-export { restoreBackup, type RestoreProblem } from './restore';
+export { exportBackup, wipe } from './backup/backup';
+export { restoreBackup, type RestoreProblem } from './backup/restore';
 export { now } from './clock';
 export {
   database,
@@ -12,9 +12,9 @@ export {
   type SorterDatabase,
   type SummaryRecord,
 } from './database';
-export { loadDemo } from './demo';
-export { activate, activeEdition, dropEdition, IMPORT_LOCK, putToUse, sweep } from './editions';
-export { EditionReader } from './editionReader';
+export { loadDemo } from './imports/demo';
+export { activate, activeEdition, dropEdition, IMPORT_LOCK, putToUse, sweep } from './editions/editions';
+export { EditionReader } from './editions/editionReader';
 export {
   append,
   eventsOf,
@@ -26,13 +26,13 @@ export {
   ticketStream,
   undoable,
   undoLast,
-} from './events';
-export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './importPackage';
-export type { ChangedRow, ShownChanges } from './changes';
-export { loadLearned } from './learned';
-export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './migrations';
-export { cancelOrder, makeOrders, receiveLine, sendOutbox, type Receipt } from './orders';
-export { readPriceFile, type PriceFile, type PriceTable } from './priceFiles';
+} from './records/events';
+export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './imports/importPackage';
+export type { ChangedRow, ShownChanges } from './editions/changes';
+export { loadLearned } from './records/learned';
+export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './records/migrations';
+export { cancelOrder, makeOrders, receiveLine, sendOutbox, type Receipt } from './outbox/orders';
+export { readPriceFile, type PriceFile, type PriceTable } from './imports/priceFiles';
 export {
   dropPrices,
   habitOf,
@@ -43,9 +43,9 @@ export {
   rememberHabit,
   type MatchedPrices,
   type PriceHabit,
-} from './prices';
-export { isOrderEvents, isTicketEvents } from './parse';
+} from './editions/prices';
+export { isOrderEvents, isTicketEvents } from './records/parse';
 
-export type { SearchIndexes } from './searchIndexes';
-export { photosOf, removePhoto, savePhoto } from './photos';
-export { loadSettings, saveSettings, shopId } from './settings';
+export type { SearchIndexes } from './editions/searchIndexes';
+export { photosOf, removePhoto, savePhoto } from './records/photos';
+export { loadSettings, saveSettings, shopId } from './records/settings';

@@ -7,9 +7,9 @@ import { applyEvents, type TicketState, type TicketSummary } from '@/core/ticket
 import { localDateOf } from '@/core/units';
 import { now } from './clock';
 import { database, type AnyEvent } from './database';
-import { eventsOf, ticketStream } from './events';
-import { isTicketEvents } from './parse';
-import { loadSettings } from './settings';
+import { eventsOf, ticketStream } from './records/events';
+import { isTicketEvents } from './records/parse';
+import { loadSettings } from './records/settings';
 
 /** Live queries: other tabs' changes arrive by themselves. `undefined` means not read yet. */
 export const useSettings = (): Settings | undefined => useLiveQuery(loadSettings, []);

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { readPackage, tableNames, type Catalogue } from '@/core/catalogue';
+import { tableNames, type Catalogue } from '@/core/catalogue';
+import { readPackage } from '@/core/package';
 
 const FOLDER = path.join(process.cwd(), 'demo-shop', 'catalogue');
 

@@ -1,4 +1,5 @@
-import type { Notice, PriceField, Problem } from '@/core/catalogue';
+import type { Notice, Problem } from '@/core/package';
+import type { PriceField } from '@/core/prices';
 import { capital, plural } from './format';
 
 export const problemWords = (problem: Problem): string =>

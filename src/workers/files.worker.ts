@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import type { Problem } from '@/core/catalogue';
+import type { Problem } from '@/core/package';
 import {
   activate,
   activeEdition,

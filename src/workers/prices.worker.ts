@@ -1,12 +1,6 @@
 import { expose } from 'comlink';
-import {
-  guessMapping,
-  readPriceRow,
-  usesDecimalComma,
-  type Offer,
-  type PriceProblem,
-  type PriceRow,
-} from '@/core/catalogue';
+import { type Offer } from '@/core/catalogue';
+import { guessMapping, readPriceRow, usesDecimalComma, type PriceProblem, type PriceRow } from '@/core/prices';
 import { exactNumbers, normaliseNumber } from '@/core/identify';
 import { groupBy, moneyToDecimal } from '@/core/units';
 import {

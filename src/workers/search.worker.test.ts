@@ -121,7 +121,7 @@ describe('searching the demo catalogue', () => {
   });
 
   it('searches the edition that is in use, as soon as it is', async () => {
-    const { writeEdition } = await import('@/store/editionWriter');
+    const { writeEdition } = await import('@/store/editions/editionWriter');
     const { activate } = await import('@/store');
     const renamed = { ...anyModel, modelNumber: 'QQQ-77-QQQ' };
     const models = catalogue.models.map((model) => (model.id === anyModel.id ? renamed : model));

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import { readPackage, type Catalogue, type PackageFile, type Platform } from '@/core/catalogue';
+import { type Catalogue, type Platform } from '@/core/catalogue';
+import { readPackage, type PackageFile } from '@/core/package';
 import { settingsSchema, type Settings } from '@/core/case';
 import type { TicketEvent } from '@/core/ticket';
 import { defined, groupBy } from '@/core/units';

@@ -52,7 +52,7 @@ export async function startWorker<T>(load: () => Promise<unknown>): Promise<{ ap
 }
 
 export async function fillWithDemo(db: SorterDatabase): Promise<void> {
-  const { loadDemo } = await import('@/store/demo');
+  const { loadDemo } = await import('@/store/imports/demo');
   const wrong = await loadDemo(db, demoZip(), DEMO_DAY, () => {});
   if (wrong !== null) throw new Error(wrong);
 }

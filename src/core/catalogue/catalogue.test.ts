@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoFiles, platform } from '../../../tests/support/demo';
-import { knowledgeFor, OTHER_CAUSE, readPackage, tableNames, type PackageFile } from '.';
+import { knowledgeFor, OTHER_CAUSE, tableNames } from '.';
+import { readPackage, type PackageFile } from '../package';
 
 const edit = (name: string, change: (text: string) => string): PackageFile[] =>
   demoFiles().map((file) => (file.path === name ? { ...file, text: change(file.text) } : file));

@@ -1,37 +1,4 @@
-export { packageDescriptor } from './descriptor';
 export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
-export {
-  ChangeLog,
-  columnsOf,
-  differingColumns,
-  rowContent,
-  rowKey,
-  rowText,
-  SAMPLE_ROWS,
-  type TableChanges,
-} from './ledger';
-export {
-  createPackageReader,
-  MAX_PROBLEMS,
-  readPackage,
-  type Notice,
-  type PackageFile,
-  type PackageReader,
-  type Problem,
-} from './packageReader';
-export {
-  guessMapping,
-  parseAmount,
-  PRICE_FIELDS,
-  readPriceRow,
-  usesDecimalComma,
-  type PriceField,
-  type PriceMapping,
-  type PriceProblem,
-  type PriceRow,
-  type PriceStyle,
-} from './priceList';
-export { readUblCatalogue, type UblCatalogue, type UblCatalogueProblem } from './ublCatalogue';
 export {
   emptyCatalogue,
   isTableName,

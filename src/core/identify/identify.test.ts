@@ -14,13 +14,13 @@ import {
   type InputContext,
   type InputSources,
 } from '.';
-import { MODES } from './channel';
-import { logLikelihood } from './likelihood';
-import { rereadsOf } from './rereads';
-import { codesOf, SYMBOL_COUNT } from './symbols';
-import { bestPriorOf, endOf, endsWord, wordsBefore } from './trie';
-import { stretchesOf } from './windows';
-import { wordCount } from './wordList';
+import { MODES } from './plate/channel';
+import { logLikelihood } from './plate/likelihood';
+import { rereadsOf } from './plate/rereads';
+import { codesOf, SYMBOL_COUNT } from './plate/symbols';
+import { bestPriorOf, endOf, endsWord, wordsBefore } from './plate/trie';
+import { stretchesOf } from './plate/windows';
+import { wordCount } from './plate/wordList';
 
 const models = demoCatalogue().models;
 const index = buildModelIndex(models);

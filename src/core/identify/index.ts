@@ -1,9 +1,9 @@
-export { buildModelIndex, type ModelIndex, type ModelRecord } from './modelIndex';
-export { normaliseNumber } from './normal';
-export { readPlate, type PlateCandidate, type PlateOptions, type PlateReading } from './readPlate';
-export { differencesBetween, type NumberDifference } from './differences';
-export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './readSerial';
-export { sortInput, type InputContext, type InputReading, type InputSources } from './sortInput';
+export { buildModelIndex, type ModelIndex, type ModelRecord } from './plate/modelIndex';
+export { normaliseNumber } from './plate/normal';
+export { readPlate, type PlateCandidate, type PlateOptions, type PlateReading } from './plate/readPlate';
+export { differencesBetween, type NumberDifference } from './plate/differences';
+export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './serial/readSerial';
+export { sortInput, type InputContext, type InputReading, type InputSources } from './input/sortInput';
 export {
   buildNumberList,
   exactNumbers,
@@ -12,6 +12,6 @@ export {
   nearNumbers,
   type NumberEntry,
   type NumberList,
-} from './numberList';
-export { evenOut, toGrey, type GreyImage } from './plateImage';
-export { plateText, serialIn, type SeenCode, type SeenLine } from './plateLines';
+} from './input/numberList';
+export { evenOut, toGrey, type GreyImage } from './picture/plateImage';
+export { plateText, serialIn, type SeenCode, type SeenLine } from './picture/plateLines';

@@ -1,6 +1,6 @@
-export { heuristicPlan } from './heuristic';
-export { createHighsSolver } from './highs';
-export { planOrder } from './planOrder';
+export { heuristicPlan } from './plan/heuristic';
+export { createHighsSolver } from './plan/highs';
+export { planOrder } from './plan/planOrder';
 export {
   planPurchases,
   type Market,
@@ -10,7 +10,7 @@ export {
   type PurchaseRequirement,
   type PurchaseTicket,
   type SupplierOrder,
-} from './planPurchases';
+} from './plan/planPurchases';
 export {
   evaluate,
   InfeasibleOrder,
@@ -20,8 +20,8 @@ export {
   type Give,
   type OrderPlan,
   type OrderProblem,
-} from './problem';
-export type { MilpModel, MilpResult, MilpSolver } from './solver';
+} from './plan/problem';
+export type { MilpModel, MilpResult, MilpSolver } from './plan/solver';
 export {
   applyOrderEvents,
   orderAnswerSchema,
@@ -34,8 +34,8 @@ export {
   type OrderState,
   type MeasuredSize,
   type PlacedLine,
-} from './orderStream';
-export { checkIn, type CheckInVerdict } from './checkIn';
+} from './stream/orderStream';
+export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';
 export {
   readUblOrder,
   readUblOrderResponse,
@@ -43,5 +43,5 @@ export {
   writeUblOrderResponse,
   type UblOrder,
   type UblProblem,
-} from './ubl';
-export { orderAsCsv, orderAsUbl } from './documents';
+} from './stream/ubl';
+export { orderAsCsv, orderAsUbl } from './stream/documents';

@@ -2,9 +2,9 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { crossReference } from '../fit';
 import { defined, money, parseMoney, seededRandom } from '../units';
-import { formulate } from './formulate';
-import { heuristicPlan } from './heuristic';
-import { arrivalDay } from './problem';
+import { formulate } from './plan/formulate';
+import { heuristicPlan } from './plan/heuristic';
+import { arrivalDay } from './plan/problem';
 import {
   applyOrderEvents,
   checkIn,

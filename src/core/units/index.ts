@@ -42,7 +42,6 @@ export {
   type Random,
 } from './probability';
 export { groupBy, keyBy, stableJson, sum, unique } from './collections';
-export { contentHash, KeyTable, type Ledger } from './keyTable';
 export { liveEvents, type StoredEvent } from './events';
 export { z } from './zod';
 export { instantSchema, localDateSchema, moneySchema } from './schemas';

@@ -1,5 +1,5 @@
 'use client';
-import { PRICE_FIELDS } from '@/core/catalogue';
+import { PRICE_FIELDS } from '@/core/prices';
 import type { PriceHabit } from '@/store';
 import { Mark, Select } from '@/ui';
 import { formatNumber, PRICE_FIELD_WORDS } from '@/words';

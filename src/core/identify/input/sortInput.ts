@@ -1,0 +1,125 @@
+import type { CodeMeaning, Finding, SerialScheme } from '../../catalogue';
+import { bearingByDesignation, findBearing, parseSizes } from '../../measure';
+import { differencesBetween, type NumberDifference } from '../plate/differences';
+import { normaliseNumber } from '../plate/normal';
+import { mayBeMisread } from './numberList';
+import type { PlateReading } from '../plate/readPlate';
+import { readSerial } from '../serial/readSerial';
+
+/** What one text may be. `weight` ranks them (0 to 1); it is a likelihood of form, not a calibrated probability. */
+export type InputReading = { weight: number } & (
+  | { kind: 'model'; modelId: string; modelNumber: string; probability: number }
+  /** differences: places in the part's number that were read otherwise; none for the number as it is listed. */
+  | { kind: 'part'; partId: string; partNumber: string; differences: NumberDifference[] }
+  | { kind: 'serial'; serial: string; builtFrom: string; builtTo: string }
+  | { kind: 'code'; code: string; meaning: string; findingId: string }
+  | { kind: 'finding'; findingId: string; text: string }
+  | { kind: 'bearing'; designation: string; bore: number; outside: number; width: number }
+  | { kind: 'size'; first: number; second: number; third: number }
+  | { kind: 'ticket'; ticketId: string; number: number }
+  | { kind: 'order'; orderId: string; number: string }
+);
+
+export type InputSources = {
+  readPlate: (text: string) => PlateReading;
+  partsByNumber: (normalised: string) => readonly { id: string; partNumber: string }[];
+  /** Parts whose number this may be a misreading of, likeliest first; asked for only where none has this number. */
+  partsNear: (normalised: string) => readonly { id: string; partNumber: string }[];
+  tickets: readonly { id: string; number: number }[];
+  orders: readonly { id: string; number: string }[];
+};
+
+/** What is known from where the person stands: the open ticket's maker, findings and dates. */
+export type InputContext = {
+  today: string;
+  makerId?: string | undefined;
+  schemes: readonly SerialScheme[];
+  codes: readonly CodeMeaning[];
+  findings: readonly Finding[];
+  producedFrom?: string | undefined;
+  producedTo?: string | undefined;
+};
+
+const MOST_NEAR = 3;
+const NEAR_WEIGHT = 0.6;
+
+/** Sorts any typed, pasted or scanned text into what it could be, likeliest first. Empty text gives []. Cost: one readPlate. */
+export function sortInput(sources: InputSources, text: string, context: InputContext): InputReading[] {
+  const plain = text.trim();
+  const normal = normaliseNumber(plain);
+  if (normal === '') return [];
+  const readings: InputReading[] = [];
+
+  const ticket = /^(?:ticket\s*|#)?(\d{1,6})$/i.exec(plain);
+  for (const known of sources.tickets)
+    if (ticket && known.number === Number(ticket[1]))
+      readings.push({
+        kind: 'ticket',
+        ticketId: known.id,
+        number: known.number,
+        weight: plain.startsWith('#') || /^ticket/i.test(plain) ? 1 : 0.8,
+      });
+  for (const known of sources.orders)
+    if (normaliseNumber(known.number) === normal)
+      readings.push({ kind: 'order', orderId: known.id, number: known.number, weight: 0.97 });
+
+  const sizes = parseSizes(plain);
+  const bearings = sizes ? findBearing({ bore: sizes.first, outside: sizes.second, width: sizes.third }) : [];
+  const named = bearingByDesignation(plain);
+  for (const bearing of named ? [named] : bearings)
+    readings.push({ kind: 'bearing', ...bearing, weight: named ? 0.9 : 0.95 });
+  if (sizes && bearings.length === 0) readings.push({ kind: 'size', ...sizes, weight: 0.7 });
+
+  for (const code of context.codes)
+    if (normaliseNumber(code.code) === normal)
+      readings.push({ kind: 'code', code: code.code, meaning: code.meaning, findingId: code.findingId, weight: 0.93 });
+  const parts = sources.partsByNumber(normal);
+  for (const { id, partNumber } of parts)
+    readings.push({ kind: 'part', partId: id, partNumber, differences: [], weight: 0.96 });
+  if (parts.length === 0 && mayBeMisread(normal))
+    for (const [rank, { id, partNumber }] of sources.partsNear(normal).slice(0, MOST_NEAR).entries())
+      readings.push({
+        kind: 'part',
+        partId: id,
+        partNumber,
+        differences: differencesBetween(partNumber, normal),
+        weight: NEAR_WEIGHT - rank / 100,
+      });
+
+  if (context.makerId !== undefined && normal.length >= 7) {
+    const serial = readSerial(context.schemes, context.makerId, plain, context);
+    const first = serial.candidates[0];
+    if (first)
+      readings.push({ kind: 'serial', serial: plain, builtFrom: first.builtFrom, builtTo: first.builtTo, weight: 0.9 });
+  }
+  readings.push(...findingReadings(plain, context.findings));
+  if (normal.length >= 3 && /\d/.test(normal)) {
+    const plate = sources.readPlate(plain);
+    for (const candidate of plate.candidates.slice(0, 3))
+      if (candidate.probability >= 0.02)
+        readings.push({
+          kind: 'model',
+          modelId: candidate.modelId,
+          modelNumber: candidate.modelNumber,
+          probability: candidate.probability,
+          weight: 0.94 * candidate.probability,
+        });
+  }
+  return readings.sort((a, b) => b.weight - a.weight).slice(0, 8);
+}
+
+const words = (text: string): string[] => text.toLowerCase().match(/[a-z']{3,}/g) ?? [];
+
+/** Findings named in plain words: the share of the typed words (their beginnings) that a finding's text contains. */
+function findingReadings(text: string, findings: readonly Finding[]): InputReading[] {
+  const typed = words(text);
+  if (typed.length === 0 || /\d/.test(text)) return [];
+  return findings.flatMap((finding) => {
+    const own = words(`${finding.text} ${finding.group}`);
+    const hit = typed.filter((word) => own.some((other) => other.startsWith(word))).length;
+    const weight = (0.85 * hit) / typed.length;
+    return hit > 0 && weight >= 0.5
+      ? [{ kind: 'finding' as const, findingId: finding.id, text: finding.text, weight }]
+      : [];
+  });
+}

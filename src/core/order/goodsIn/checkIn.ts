@@ -1,0 +1,64 @@
+import type { Catalogue } from '../../catalogue';
+import { differencesBetween, normaliseNumber, type NumberDifference } from '../../identify';
+import { crossReference, type CrossReference } from '../../fit';
+
+export type CheckInVerdict = {
+  verdict: 'as-ordered' | 'newer-number' | 'same-by-reference' | 'wrong';
+  partId: string | null;
+  reason: 'number-equals' | 'supersession' | 'cross-reference' | 'unknown-number' | 'other-part';
+  /** For a wrong number that is hardly another one: the fine number it may be a misreading of, and where to look again. */
+  misread: { partNumber: string; differences: NumberDifference[] } | null;
+};
+
+/** With more differences a number is another number. */
+const MOST_DIFFERENCES = 2;
+
+/**
+ * Is what arrived what was ordered? Compares the number on the parcel with the ordered one, aware of supersession and of equal numbers.
+ * O(component).
+ */
+export function checkIn(
+  catalogue: Pick<Catalogue, 'parts' | 'relations'>,
+  orderedPartId: string,
+  orderedNumber: string,
+  numberRead: string,
+): CheckInVerdict {
+  const read = normaliseNumber(numberRead);
+  if (read === normaliseNumber(orderedNumber))
+    return { verdict: 'as-ordered', partId: orderedPartId, reason: 'number-equals', misread: null };
+  const reference = crossReference(catalogue, orderedPartId);
+  const found = reference.parts.find((part) => normaliseNumber(part.partNumber) === read);
+  if (!found)
+    return {
+      verdict: 'wrong',
+      partId: null,
+      reason: catalogue.parts.some((part) => normaliseNumber(part.partNumber) === read)
+        ? 'other-part'
+        : 'unknown-number',
+      misread: misreadOf([orderedNumber, ...fineNumbers(reference)], read),
+    };
+  const newer = reference.soldToday?.parts.some((entry) => entry.partId === found.id) ?? false;
+  const onTheWay = reference.soldToday?.via.some((relation) => relation.toPartId === found.id) ?? false;
+  if (newer || onTheWay) return { verdict: 'newer-number', partId: found.id, reason: 'supersession', misread: null };
+  const equal = reference.relations.some(
+    (relation) =>
+      (relation.kind === 'interchangeable' || relation.kind === 'sister') &&
+      [relation.fromPartId, relation.toPartId].includes(found.id) &&
+      [relation.fromPartId, relation.toPartId].includes(orderedPartId),
+  );
+  return equal
+    ? { verdict: 'same-by-reference', partId: found.id, reason: 'cross-reference', misread: null }
+    : { verdict: 'wrong', partId: found.id, reason: 'other-part', misread: misreadOf([orderedNumber], read) };
+}
+
+const fineNumbers = ({ parts, soldToday }: CrossReference): string[] =>
+  parts.filter(({ id }) => soldToday?.parts.some(({ partId }) => partId === id)).map(({ partNumber }) => partNumber);
+
+/** The nearest of the numbers, if it is near. */
+function misreadOf(numbers: readonly string[], read: string): CheckInVerdict['misread'] {
+  const [nearest] = numbers
+    .map((partNumber) => ({ partNumber, differences: differencesBetween(partNumber, read) }))
+    .filter(({ differences }) => differences.length > 0 && differences.length <= MOST_DIFFERENCES)
+    .sort((a, b) => a.differences.length - b.differences.length);
+  return nearest ?? null;
+}

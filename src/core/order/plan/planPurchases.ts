@@ -1,0 +1,265 @@
+import type { Offer, Relation, ShippingMode, Supplier } from '../../catalogue';
+import { addDays, daysBetween, groupBy, money, type LocalDate, type Money } from '../../units';
+import { planOrder } from './planOrder';
+import { InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
+import type { MilpSolver } from './solver';
+
+/** What a ticket needs bought. Alternatives: any one of these numbers does. */
+export type PurchaseRequirement = {
+  id: string;
+  quantity: number;
+  alternatives: readonly { partId: string; adaptation: Money }[];
+};
+export type PurchaseTicket = {
+  ticketId: string;
+  needBy: LocalDate;
+  latePerDay: Money;
+  requirements: readonly PurchaseRequirement[];
+};
+
+export type Market = {
+  suppliers: readonly Supplier[];
+  modes: readonly ShippingMode[];
+  offers: readonly Offer[];
+  /** Kits: `contains` relations, kit → part. */
+  relations: readonly Relation[];
+};
+
+export type PurchaseLine = {
+  offerId: string;
+  partId: string;
+  supplierNumber: string;
+  packs: number;
+  unitPrice: Money;
+  price: Money;
+  for: { ticketId: string; requirementId: string; partId: string; units: number }[];
+  spare: number;
+};
+export type SupplierOrder = {
+  supplierId: string;
+  modeId: string;
+  lines: PurchaseLine[];
+  goods: Money;
+  shipping: Money;
+  arrivesOn: LocalDate;
+};
+
+export type PurchasePlan = {
+  orders: SupplierOrder[];
+  tickets: { ticketId: string; arrivesOn: LocalDate | null; lateDays: number }[];
+  cannotBuy: { ticketId: string; requirementId: string; why: 'no-offer' | 'not-enough-together' }[];
+  goods: Money;
+  shipping: Money;
+  adaptation: Money;
+  lateness: Money;
+  total: Money;
+  provenGap: number;
+};
+
+export type PurchaseOptions = {
+  today: LocalDate;
+  currency: string;
+  oneMode: boolean;
+  budgetMs: number;
+  clock: () => number;
+};
+
+type Entry = { ticketId: string; requirement: PurchaseRequirement };
+
+/** One plan over all tickets. What cannot be bought is said, and the rest is planned. Offers in another currency are left out. */
+export async function planPurchases(
+  tickets: readonly PurchaseTicket[],
+  market: Market,
+  solver: MilpSolver,
+  options: PurchaseOptions,
+): Promise<PurchasePlan> {
+  let entries: Entry[] = tickets.flatMap((ticket) =>
+    ticket.requirements.map((requirement) => ({ ticketId: ticket.ticketId, requirement })),
+  );
+  const cannotBuy: PurchasePlan['cannotBuy'] = [];
+  for (let round = 0; ; round += 1) {
+    const built = buildProblem(tickets, entries, market, options);
+    try {
+      const plan = await planOrder(built.problem, solver, options);
+      return describe(plan, built, tickets, entries, cannotBuy, options);
+    } catch (error) {
+      if (!(error instanceof InfeasibleOrder)) throw error;
+      const out = new Set(error.requirements);
+      entries.forEach((entry, at) => {
+        if (out.has(at))
+          cannotBuy.push({
+            ticketId: entry.ticketId,
+            requirementId: entry.requirement.id,
+            why: round === 0 ? 'no-offer' : 'not-enough-together',
+          });
+      });
+      entries = entries.filter((_, at) => !out.has(at));
+    }
+  }
+}
+
+type Built = {
+  problem: OrderProblem;
+  offers: Offer[];
+  suppliers: Supplier[];
+  modes: ShippingMode[][];
+  partIds: string[];
+};
+
+function buildProblem(
+  tickets: readonly PurchaseTicket[],
+  entries: readonly Entry[],
+  market: Market,
+  options: PurchaseOptions,
+): Built {
+  const partIds = [
+    ...new Set(entries.flatMap(({ requirement }) => requirement.alternatives.map(({ partId }) => partId))),
+  ];
+  const partAt = new Map(partIds.map((id, at) => [id, at]));
+  const contains = groupBy(
+    market.relations.filter((relation) => relation.kind === 'contains'),
+    (relation) => relation.fromPartId,
+  );
+  const contents = (offer: Offer) => {
+    const inside = (contains.get(offer.partId) ?? []).map((relation) => ({
+      partId: relation.toPartId,
+      quantity: relation.quantity,
+    }));
+    return [{ partId: offer.partId, quantity: 1 }, ...inside].flatMap(({ partId, quantity }) => {
+      const part = partAt.get(partId);
+      return part === undefined ? [] : [{ part, quantity: quantity * offer.packQuantity }];
+    });
+  };
+  const modesOf = groupBy(
+    market.modes.filter((mode) => mode.fee.currency === options.currency),
+    (mode) => mode.supplierId,
+  );
+  const suppliers = market.suppliers.filter(
+    (supplier) => supplier.minimumOrder.currency === options.currency && modesOf.has(supplier.id),
+  );
+  const supplierAt = new Map(suppliers.map((supplier, at) => [supplier.id, at]));
+  const offers = market.offers.filter(
+    (offer) =>
+      offer.price.currency === options.currency && supplierAt.has(offer.supplierId) && contents(offer).length > 0,
+  );
+  const modes = suppliers.map((supplier) => modesOf.get(supplier.id) ?? []);
+  return {
+    offers,
+    suppliers,
+    modes,
+    partIds,
+    problem: {
+      oneMode: options.oneMode,
+      jobs: tickets.map((ticket) => ({
+        needBy: daysBetween(options.today, ticket.needBy),
+        latePerDay: ticket.latePerDay.amountMinor,
+      })),
+      requirements: entries.map(({ ticketId, requirement }) => ({
+        job: tickets.findIndex((ticket) => ticket.ticketId === ticketId),
+        quantity: requirement.quantity,
+        alternatives: requirement.alternatives.map(({ partId, adaptation }) => ({
+          part: partAt.get(partId) ?? -1,
+          adaptation: adaptation.amountMinor,
+        })),
+      })),
+      suppliers: suppliers.map((supplier, at) => ({
+        minimumOrder: supplier.minimumOrder.amountMinor,
+        modes: (modes[at] ?? []).map((mode) => ({
+          fee: mode.fee.amountMinor,
+          freeOver: mode.freeOver?.amountMinor ?? null,
+          transit: mode.transitDays,
+        })),
+      })),
+      offers: offers.map((offer) => ({
+        supplier: supplierAt.get(offer.supplierId) ?? -1,
+        price: offer.price.amountMinor,
+        contents: contents(offer),
+        stock: offer.stock,
+        handling: offer.handlingDays,
+      })),
+    },
+  };
+}
+
+function describe(
+  plan: OrderPlan,
+  built: Built,
+  tickets: readonly PurchaseTicket[],
+  entries: readonly Entry[],
+  cannotBuy: PurchasePlan['cannotBuy'],
+  options: PurchaseOptions,
+): PurchasePlan {
+  const { problem, offers, suppliers, modes, partIds } = built;
+  const cash = (minor: number) => money(minor, options.currency);
+  const arrives = (offer: number, mode: number) =>
+    addDays(
+      options.today,
+      (offers[offer]?.handlingDays ?? 0) + (modes[problem.offers[offer]?.supplier ?? -1]?.[mode]?.transitDays ?? 0),
+    );
+  const groups = groupBy(plan.buys, (buy) => `${problem.offers[buy.offer]?.supplier} ${buy.mode}`);
+  const orders = [...groups.values()].map((buys): SupplierOrder => {
+    const first = buys[0];
+    const s = problem.offers[first?.offer ?? -1]?.supplier ?? -1;
+    const mode = modes[s]?.[first?.mode ?? -1];
+    const lines = buys.map((buy): PurchaseLine => {
+      const offer = offers[buy.offer];
+      const gives = plan.gives.filter((give) => give.offer === buy.offer && give.mode === buy.mode);
+      const contained = problem.offers[buy.offer]?.contents ?? [];
+      const spare =
+        contained.reduce((sum, content) => sum + content.quantity * buy.packs, 0) -
+        gives.reduce((sum, give) => sum + give.units, 0);
+      return {
+        offerId: offer?.id ?? '',
+        partId: offer?.partId ?? '',
+        supplierNumber: offer?.supplierNumber ?? '',
+        packs: buy.packs,
+        unitPrice: offer?.price ?? cash(0),
+        price: cash((offer?.price.amountMinor ?? 0) * buy.packs),
+        for: gives.map((give) => ({
+          ticketId: entries[give.requirement]?.ticketId ?? '',
+          requirementId: entries[give.requirement]?.requirement.id ?? '',
+          partId: partIds[give.part] ?? '',
+          units: give.units,
+        })),
+        spare,
+      };
+    });
+    const goods = lines.reduce((sum, line) => sum + line.price.amountMinor, 0);
+    const free = mode?.freeOver !== undefined && goods >= mode.freeOver.amountMinor;
+    return {
+      supplierId: suppliers[s]?.id ?? '',
+      modeId: mode?.id ?? '',
+      lines,
+      goods: cash(goods),
+      shipping: cash(free ? 0 : (mode?.fee.amountMinor ?? 0)),
+      arrivesOn:
+        buys
+          .map((buy) => arrives(buy.offer, buy.mode))
+          .sort()
+          .at(-1) ?? options.today,
+    };
+  });
+  const dates = groupBy(plan.gives, (give) => entries[give.requirement]?.ticketId ?? '');
+  return {
+    orders,
+    tickets: tickets.map((ticket) => {
+      const arrivesOn =
+        (dates.get(ticket.ticketId) ?? [])
+          .map((give) => arrives(give.offer, give.mode))
+          .sort()
+          .at(-1) ?? null;
+      return {
+        ticketId: ticket.ticketId,
+        arrivesOn,
+        lateDays: arrivesOn ? Math.max(0, daysBetween(ticket.needBy, arrivesOn)) : 0,
+      };
+    }),
+    cannotBuy,
+    goods: cash(plan.goods),
+    shipping: cash(plan.shipping),
+    adaptation: cash(plan.adaptation),
+    lateness: cash(plan.lateness),
+    total: cash(planCost(plan)),
+    provenGap: plan.provenGap,
+  };
+}

@@ -1,0 +1,212 @@
+import { XMLBuilder, XMLParser } from 'fast-xml-parser';
+import { fail, isCurrency, moneyToDecimal, ok, parseMoney, z, type Money, type Result } from '../../units';
+import { orderAnswerSchema, type OrderAnswer } from './orderStream';
+
+/** An order as it travels: OASIS UBL 2.x Order, reduced to what a parts order needs. */
+export type UblOrder = {
+  number: string;
+  issuedOn: string;
+  currency: string;
+  buyer: string;
+  supplier: string;
+  mode: string;
+  lines: { id: string; packs: number; partId: string; partNumber: string; supplierNumber: string; unitPrice: Money }[];
+};
+
+export type UblProblem = { kind: 'not-xml' } | { kind: 'not-an-order'; missing: string };
+
+const NAMESPACES = {
+  '@_xmlns:cac': 'urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2',
+  '@_xmlns:cbc': 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2',
+};
+
+const builder = new XMLBuilder({ ignoreAttributes: false, format: true, indentBy: ' ' });
+const parser = new XMLParser({
+  ignoreAttributes: false,
+  parseTagValue: false,
+  parseAttributeValue: false,
+  processEntities: true,
+  isArray: (name) => name === 'cac:OrderLine' || name === 'cbc:Note',
+});
+
+const amount = (money: Money) => ({ '#text': moneyToDecimal(money), '@_currencyID': money.currency });
+const party = (name: string) => ({ 'cac:Party': { 'cac:PartyName': { 'cbc:Name': name } } });
+
+export function writeUblOrder(order: UblOrder): string {
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
+    Order: {
+      '@_xmlns': 'urn:oasis:names:specification:ubl:schema:xsd:Order-2',
+      ...NAMESPACES,
+      'cbc:UBLVersionID': '2.1',
+      'cbc:ID': order.number,
+      'cbc:IssueDate': order.issuedOn,
+      'cbc:Note': order.mode,
+      'cbc:DocumentCurrencyCode': order.currency,
+      'cac:BuyerCustomerParty': party(order.buyer),
+      'cac:SellerSupplierParty': party(order.supplier),
+      'cac:OrderLine': order.lines.map((line) => ({
+        'cac:LineItem': {
+          'cbc:ID': line.id,
+          'cbc:Quantity': { '#text': String(line.packs), '@_unitCode': 'C62' },
+          'cac:Price': { 'cbc:PriceAmount': amount(line.unitPrice) },
+          'cac:Item': {
+            'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
+            'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
+            'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
+          },
+        },
+      })),
+    },
+  })}`;
+}
+
+const textOf = z.union([z.string(), z.object({ '#text': z.string() }).transform((node) => node['#text'])]);
+const idOf = z.object({ 'cbc:ID': textOf });
+const priceOf = z.object({ 'cbc:PriceAmount': z.object({ '#text': z.string(), '@_currencyID': z.string() }) });
+
+const itemSchema = z.object({
+  'cac:SellersItemIdentification': idOf.optional(),
+  'cac:ManufacturersItemIdentification': idOf,
+  'cac:StandardItemIdentification': idOf,
+});
+const nameOf = z
+  .object({ 'cac:Party': z.object({ 'cac:PartyName': z.object({ 'cbc:Name': textOf }) }) })
+  .transform((node) => node['cac:Party']['cac:PartyName']['cbc:Name']);
+
+const orderSchema = z.object({
+  Order: z.object({
+    'cbc:ID': textOf,
+    'cbc:IssueDate': textOf,
+    'cbc:Note': z.array(textOf).optional(),
+    'cbc:DocumentCurrencyCode': textOf,
+    'cac:BuyerCustomerParty': nameOf,
+    'cac:SellerSupplierParty': nameOf,
+    'cac:OrderLine': z.array(
+      z.object({
+        'cac:LineItem': z.object({
+          'cbc:ID': textOf,
+          'cbc:Quantity': textOf,
+          'cac:Price': priceOf,
+          'cac:Item': itemSchema,
+        }),
+      }),
+    ),
+  }),
+});
+
+function parse<T>(xml: string, schema: z.ZodType<T>): Result<T, UblProblem> {
+  let tree: unknown;
+  try {
+    tree = parser.parse(xml, true);
+  } catch {
+    return fail({ kind: 'not-xml' });
+  }
+  const read = schema.safeParse(tree);
+  return read.success
+    ? ok(read.data)
+    : fail({ kind: 'not-an-order', missing: read.error.issues[0]?.path.join(' > ') ?? '' });
+}
+
+const moneyOf = (price: z.output<typeof priceOf>): Money | null => {
+  const { '#text': text, '@_currencyID': currency } = price['cbc:PriceAmount'];
+  const read = isCurrency(currency) ? parseMoney(text, currency) : null;
+  return read?.ok ? read.value : null;
+};
+
+export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
+  const read = parse(xml, orderSchema);
+  if (!read.ok) return read;
+  const order = read.value.Order;
+  const lines: UblOrder['lines'] = [];
+  for (const { 'cac:LineItem': line } of order['cac:OrderLine']) {
+    const unitPrice = moneyOf(line['cac:Price']);
+    const packs = Number(line['cbc:Quantity']);
+    if (!unitPrice || !Number.isInteger(packs) || packs < 1)
+      return fail({ kind: 'not-an-order', missing: `line ${line['cbc:ID']}: price or quantity` });
+    const item = line['cac:Item'];
+    lines.push({
+      id: line['cbc:ID'],
+      packs,
+      partId: item['cac:StandardItemIdentification']['cbc:ID'],
+      partNumber: item['cac:ManufacturersItemIdentification']['cbc:ID'],
+      supplierNumber: item['cac:SellersItemIdentification']?.['cbc:ID'] ?? '',
+      unitPrice,
+    });
+  }
+  return ok({
+    number: order['cbc:ID'],
+    issuedOn: order['cbc:IssueDate'],
+    currency: order['cbc:DocumentCurrencyCode'],
+    buyer: order['cac:BuyerCustomerParty'],
+    supplier: order['cac:SellerSupplierParty'],
+    mode: order['cbc:Note']?.[0] ?? '',
+    lines,
+  });
+}
+
+/** UBL line response codes as the standard's examples use them: 5 accepted, 3 changed, 7 not accepted; a back-order is 42 in UN/CEFACT 1229. */
+const CODES = { accepted: '5', substituted: '3', 'back-ordered': '42', rejected: '7' } as const;
+
+export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, issuedOn: string): string {
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
+    OrderResponse: {
+      '@_xmlns': 'urn:oasis:names:specification:ubl:schema:xsd:OrderResponse-2',
+      ...NAMESPACES,
+      'cbc:UBLVersionID': '2.1',
+      'cbc:ID': answer.reference,
+      'cbc:IssueDate': issuedOn,
+      'cac:OrderReference': { 'cbc:ID': orderNumber },
+      'cac:OrderLine': answer.lines.map((line) => ({
+        ...(line.note ? { 'cbc:Note': line.note } : {}),
+        'cac:LineItem': {
+          'cbc:ID': line.offerId,
+          'cbc:LineStatusCode': CODES[line.status],
+          ...(line.dueOn ? { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.dueOn } } } : {}),
+          'cac:Price': { 'cbc:PriceAmount': amount(line.unitPrice) },
+          'cac:Item': {
+            'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
+            'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
+          },
+        },
+      })),
+    },
+  })}`;
+}
+
+const responseSchema = z.object({
+  OrderResponse: z.object({
+    'cbc:ID': textOf,
+    'cac:OrderLine': z.array(
+      z.object({
+        'cbc:Note': z.array(textOf).optional(),
+        'cac:LineItem': z.object({
+          'cbc:ID': textOf,
+          'cbc:LineStatusCode': textOf,
+          'cac:Delivery': z.object({ 'cac:PromisedDeliveryPeriod': z.object({ 'cbc:EndDate': textOf }) }).optional(),
+          'cac:Price': priceOf,
+          'cac:Item': itemSchema,
+        }),
+      }),
+    ),
+  }),
+});
+
+/** A supplier's answer, as an OrderAnswer; every foreign value is checked. */
+export function readUblOrderResponse(xml: string): Result<OrderAnswer, UblProblem> {
+  const read = parse(xml, responseSchema);
+  if (!read.ok) return read;
+  const response = read.value.OrderResponse;
+  const lines = response['cac:OrderLine'].map(({ 'cac:LineItem': line, 'cbc:Note': notes }) => ({
+    offerId: line['cbc:ID'],
+    status: Object.entries(CODES).find(([, code]) => code === line['cbc:LineStatusCode'])?.[0],
+    partId: line['cac:Item']['cac:StandardItemIdentification']['cbc:ID'],
+    partNumber: line['cac:Item']['cac:ManufacturersItemIdentification']['cbc:ID'],
+    unitPrice: moneyOf(line['cac:Price']),
+    dueOn: line['cac:Delivery']?.['cac:PromisedDeliveryPeriod']['cbc:EndDate'] ?? null,
+    note: notes?.[0] ?? null,
+  }));
+  const answer = orderAnswerSchema.safeParse({ reference: response['cbc:ID'], lines });
+  return answer.success
+    ? ok(answer.data)
+    : fail({ kind: 'not-an-order', missing: answer.error.issues[0]?.path.join(' > ') ?? '' });
+}

@@ -1,0 +1,141 @@
+import { strToU8, Zip, ZipDeflate } from 'fflate';
+import { stableJson } from '@/core/units';
+import { RECORD_TABLES, type EditionRecord, type SorterDatabase } from '../database';
+import { rowsOf } from '../editions/editionReader';
+import { activeEdition } from '../editions/editions';
+import { segmentKind } from '../editions/layout';
+import { RECORD_VERSION } from '../records/migrations';
+
+/** One fixed time for every file in the zip, so that the same shop gives the same bytes. Local parts: the format stores those. */
+const FILE_TIME = new Date(2000, 0, 1, 0, 0, 0);
+export const BACKUP_FORMAT = 1;
+const BUCKETS_AT_ONCE = 40;
+
+const line = (row: unknown): string => `${stableJson(row)}\n`;
+
+const sortedBy = <T>(rows: readonly T[], key: (row: T) => string): T[] =>
+  [...rows].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0));
+
+const toBase64 = (bytes: Uint8Array): string => {
+  let text = '';
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  return btoa(text);
+};
+
+/**
+ * Everything in one zip: JSON lines in a fixed order, the catalogue, the photographs. No export time in it. The catalogue streams through, a few
+ * buckets at a time; what follows from its rows (indexes, ledgers) is left out and made anew after a restore.
+ */
+export async function exportBackup(db: SorterDatabase): Promise<Blob> {
+  const chunks: BlobPart[] = [];
+  const zip = new Zip();
+  const finished = new Promise<void>((resolve, reject) => {
+    zip.ondata = (error, chunk, final) => {
+      if (error) reject(error);
+      else chunks.push(new Uint8Array(chunk));
+      if (final) resolve();
+    };
+  });
+  const edition = await activeEdition(db);
+  const files: [string, () => AsyncIterable<string> | Iterable<string>][] = [
+    ...RECORD_TABLES.map((table): [string, () => AsyncIterable<string>] => [
+      `${table}.jsonl`,
+      () => records(db, table),
+    ]),
+    ['meta.jsonl', () => shopOf(db)],
+    ['sorter.json', () => [line(headOf(edition))]],
+    ...(edition
+      ? ([
+          ['catalogue/edition.json', () => [line(editionHead(edition))]],
+          ['catalogue/buckets.jsonl', () => bucketsOf(db, edition)],
+        ] satisfies [string, () => AsyncIterable<string> | Iterable<string>][])
+      : []),
+  ];
+  for (const [path, lines] of files.sort(([a], [b]) => (a < b ? -1 : 1))) {
+    const file = new ZipDeflate(path, { level: 6 });
+    file.mtime = FILE_TIME;
+    zip.add(file);
+    for await (const text of lines()) file.push(strToU8(text));
+    file.push(new Uint8Array(0), true);
+  }
+  zip.end();
+  await finished;
+  return new Blob(chunks, { type: 'application/zip' });
+}
+
+const headOf = (edition: EditionRecord | null) => ({
+  format: BACKUP_FORMAT,
+  recordVersion: RECORD_VERSION,
+  catalogue: edition ? { title: edition.title, at: edition.at } : null,
+});
+
+const editionHead = ({ title, at, counts, buckets, segments }: EditionRecord) => ({
+  title,
+  at,
+  counts,
+  buckets,
+  segments: segments ?? {},
+});
+
+async function* records(db: SorterDatabase, table: (typeof RECORD_TABLES)[number]): AsyncGenerator<string> {
+  if (table === 'photos') {
+    // One at a time: pictures are large.
+    for (const id of (await db.photos.toCollection().primaryKeys()).sort()) {
+      const photo = await db.photos.get(id);
+      if (!photo) continue;
+      const { bytes, ...rest } = photo;
+      yield line({ ...rest, base64: toBase64(bytes) });
+    }
+    return;
+  }
+  const rows: unknown[] = await db.table(table).toArray();
+  for (const row of sortedBy(rows, rowKey)) yield line(row);
+}
+
+async function* shopOf(db: SorterDatabase): AsyncGenerator<string> {
+  const meta = await db.meta.get('shopId');
+  if (meta) yield line(meta);
+}
+
+/** Buckets in the order of their keys: kind, then number. */
+async function* bucketsOf(db: SorterDatabase, edition: EditionRecord): AsyncGenerator<string> {
+  const spread = Object.entries(edition.buckets).flatMap(([kind, count]) =>
+    Array.from({ length: edition.segments?.[kind] ?? 1 }, (_, segment) => ({
+      kind: segmentKind(kind, segment),
+      count,
+    })),
+  );
+  const whole = edition.counts;
+  const small = Object.keys(whole)
+    .filter((kind) => !(kind in edition.buckets))
+    .map((kind) => ({ kind, count: 1 }));
+  for (const { kind, count } of sortedBy([...spread, ...small], (entry) => entry.kind))
+    for (let from = 0; from < count; from += BUCKETS_AT_ONCE) {
+      const keys = Array.from(
+        { length: Math.min(BUCKETS_AT_ONCE, count - from) },
+        (_, at): [string, string, number] => [edition.id, kind, from + at],
+      );
+      for (const record of await db.buckets.bulkGet(keys))
+        if (record) yield line({ kind, bucket: record.bucket, rows: rowsOf(record) });
+    }
+}
+
+function rowKey(row: unknown): string {
+  if (typeof row !== 'object' || row === null) return '';
+  if ('stream' in row && 'sequence' in row) return `${String(row.stream)} ${String(row.sequence).padStart(9, '0')}`;
+  if ('id' in row) return String(row.id);
+  if ('key' in row) return String(row.key);
+  if ('orderId' in row) return String(row.orderId);
+  return 'supplierId' in row ? String(row.supplierId) : '';
+}
+
+/** Empties the shop. The database then counts as wiped: it is not filled with demo data again without asking. */
+export async function wipe(db: SorterDatabase): Promise<void> {
+  await db.transaction('rw', db.tables, async () => {
+    await Promise.all(db.tables.map((table) => table.clear()));
+    await db.meta.bulkPut([
+      { key: 'seeded', value: 'wiped' },
+      { key: 'recordVersion', value: RECORD_VERSION },
+    ]);
+  });
+}

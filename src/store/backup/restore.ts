@@ -1,0 +1,175 @@
+import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
+import { z } from '@/core/units';
+import { BACKUP_FORMAT } from './backup';
+import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from '../database';
+import { dropEdition } from '../editions/editions';
+import { rebuildSummaries } from '../records/events';
+import { MIGRATIONS, RECORD_VERSION } from '../records/migrations';
+import { isPacked, packRows } from '../editions/packedRows';
+import { storedEventSchema } from '../records/parse';
+
+configure({ useWebWorkers: false });
+
+export type RestoreProblem =
+  { kind: 'not-a-backup' } | { kind: 'newer'; found: number } | { kind: 'damaged'; file: string; line: number };
+
+const head = z.object({ format: z.number().int(), recordVersion: z.number().int() });
+const editionHead = z.object({
+  title: z.string(),
+  at: z.string(),
+  counts: z.record(z.string(), z.number()),
+  buckets: z.record(z.string(), z.number()),
+  segments: z.record(z.string(), z.number()).default({}),
+});
+const bucketLine = z.object({
+  kind: z.string(),
+  bucket: z.number().int(),
+  rows: z.array(z.record(z.string(), z.unknown())),
+});
+const keyed = z.record(z.string(), z.unknown());
+const anyRow = z.unknown();
+
+/** Ends reading at once; the outermost call turns it into an answer. */
+class Wrong extends Error {
+  readonly problem: RestoreProblem;
+  constructor(problem: RestoreProblem) {
+    super(problem.kind);
+    this.problem = problem;
+  }
+}
+
+type Files = ReadonlyMap<string, FileEntry>;
+
+async function open(backup: Blob): Promise<Files> {
+  try {
+    const entries = await new ZipReader(new BlobReader(backup), { checkSignature: true }).getEntries();
+    return new Map(entries.flatMap((entry) => (entry.directory ? [] : [[entry.filename, entry] as const])));
+  } catch {
+    throw new Wrong({ kind: 'not-a-backup' });
+  }
+}
+
+/** The lines of a file as they unpack, parsed and checked. A file that is not there has none. */
+async function* lines<T>(files: Files, path: string, schema: z.ZodType<T>): AsyncGenerator<T> {
+  const entry = files.get(path);
+  if (!entry) return;
+  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
+  entry.getData(writable).catch((error: unknown) => writable.abort(error).catch(() => undefined));
+  const reader = readable.getReader();
+  const decoder = new TextDecoder('utf-8', { fatal: true });
+  let rest = '';
+  let at = 0;
+  const parse = (text: string): T => {
+    at += 1;
+    const read = schema.safeParse(JSON.parse(text));
+    if (!read.success) throw new Wrong({ kind: 'damaged', file: path, line: at });
+    return read.data;
+  };
+  try {
+    for (let last = false; !last;) {
+      const { done, value } = await reader.read();
+      last = done;
+      const pieces = `${rest}${decoder.decode(value ?? new Uint8Array(), { stream: !done })}`.split('\n');
+      rest = last ? '' : (pieces.pop() ?? '');
+      for (const piece of pieces) if (piece !== '') yield parse(piece);
+    }
+  } catch (error) {
+    throw error instanceof Wrong ? error : new Wrong({ kind: 'damaged', file: path, line: at || 1 });
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
+
+async function allLines<T>(files: Files, path: string, schema: z.ZodType<T>): Promise<T[]> {
+  const rows: T[] = [];
+  for await (const row of lines(files, path, schema)) rows.push(row);
+  return rows;
+}
+
+const PUT_AT_ONCE = 60;
+
+/** Writes the backup's catalogue as an edition that is not in use yet; null when the backup has none. */
+async function restoreEdition(db: SorterDatabase, files: Files): Promise<EditionRecord | null> {
+  const [described] = await allLines(files, 'catalogue/edition.json', editionHead);
+  if (!described) return null;
+  const record: EditionRecord = { id: crypto.randomUUID(), state: 'writing', ...described };
+  await db.editions.put(record);
+  try {
+    let waiting: BucketRecord[] = [];
+    for await (const { kind, bucket, rows } of lines(files, 'catalogue/buckets.jsonl', bucketLine)) {
+      const place = { edition: record.id, kind, bucket };
+      waiting.push(isPacked(kind) ? { ...place, packed: packRows(kind, rows) } : { ...place, rows });
+      if (waiting.length < PUT_AT_ONCE) continue;
+      await db.buckets.bulkPut(waiting);
+      waiting = [];
+    }
+    await db.buckets.bulkPut(waiting);
+  } catch (error) {
+    await dropEdition(db, record.id);
+    throw error;
+  }
+  return { ...record, state: 'ready' };
+}
+
+/**
+ * Replaces everything by the backup's content: the catalogue first, as an edition beside the one in use, then all records and the change of edition
+ * in one transaction. A damaged, foreign or newer file changes nothing.
+ */
+export async function restoreBackup(
+  db: SorterDatabase,
+  backup: Blob,
+): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
+  try {
+    await restoreAll(db, await open(backup));
+    return { ok: true };
+  } catch (error) {
+    if (error instanceof Wrong) return { ok: false, error: error.problem };
+    throw error;
+  }
+}
+
+async function restoreAll(db: SorterDatabase, files: Files): Promise<void> {
+  const [first] = await allLines(files, 'sorter.json', anyRow).catch(() => [null]);
+  const read = head.safeParse(first);
+  if (!read.success) throw new Wrong({ kind: 'not-a-backup' });
+  const { format, recordVersion } = read.data;
+  if (format > BACKUP_FORMAT || recordVersion > RECORD_VERSION)
+    throw new Wrong({ kind: 'newer', found: recordVersion });
+  const tables = new Map<string, unknown[]>();
+  for (const table of [...RECORD_TABLES, 'meta']) {
+    const current = table === 'events' && recordVersion === RECORD_VERSION;
+    const rows: unknown[] = await allLines<unknown>(files, `${table}.jsonl`, current ? storedEventSchema : keyed);
+    tables.set(table, table === 'photos' ? rows.map(withBytes) : rows);
+  }
+  const edition = await restoreEdition(db, files);
+  await db.transaction('rw', db.tables, async () => {
+    for (const table of db.tables) if (table.name !== 'buckets' && table.name !== 'editions') await table.clear();
+    for (const table of RECORD_TABLES) await db.table(table).bulkAdd(tables.get(table) ?? []);
+    await db.meta.bulkPut(keyedRows(tables.get('meta') ?? []));
+    await db.meta.bulkPut([
+      { key: 'recordVersion', value: recordVersion },
+      { key: 'seeded', value: 'restored' },
+    ]);
+    for (const old of await db.editions.toArray()) if (old.id !== edition?.id) await dropEdition(db, old.id);
+    if (edition) {
+      await db.editions.put(edition);
+      await db.meta.put({ key: 'activeEdition', value: edition.id });
+    }
+    for (const migration of MIGRATIONS) if (migration.to > recordVersion) await migration.up(db);
+    await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
+    await rebuildSummaries(db);
+  });
+}
+
+const keyedRows = (rows: readonly unknown[]) =>
+  rows.flatMap((row) =>
+    typeof row === 'object' && row !== null && 'key' in row && 'value' in row
+      ? [{ key: String(row.key), value: row.value }]
+      : [],
+  );
+
+function withBytes(row: unknown): unknown {
+  if (typeof row !== 'object' || row === null || !('base64' in row)) return row;
+  const { base64, ...rest } = row;
+  return { ...rest, bytes: Uint8Array.from(atob(String(base64)), (character) => character.charCodeAt(0)) };
+}

@@ -1,0 +1,43 @@
+import { KeyTable } from '@/core/package';
+
+/**
+ * Groups parts that are connected by any relation (union–find with path halving): what is looked up together is stored together. Holds fingerprints,
+ * not ids; a part without relations is a component of its own and takes no memory.
+ */
+export class Components {
+  private readonly parts = new KeyTable();
+  private parent: number[] = [];
+
+  join(a: string, b: string): void {
+    const [left, right] = [this.root(this.ordinal(a)), this.root(this.ordinal(b))];
+    if (left !== right) this.parent[Math.max(left, right)] = Math.min(left, right);
+  }
+
+  /** The same text for all parts of a component. */
+  of(partId: string): string {
+    const at = this.parts.find(partId);
+    return at < 0 ? partId : `#${this.root(at)}`;
+  }
+
+  has(partId: string): boolean {
+    return this.parts.has(partId);
+  }
+
+  private ordinal(id: string): number {
+    const known = this.parts.find(id);
+    if (known >= 0) return known;
+    this.parent.push(this.parent.length);
+    return this.parts.add(id);
+  }
+
+  private root(from: number): number {
+    let at = from;
+    for (;;) {
+      const up = this.parent[at] ?? at;
+      if (up === at) return at;
+      const above = this.parent[up] ?? up;
+      this.parent[at] = above;
+      at = above;
+    }
+  }
+}

@@ -1,0 +1,153 @@
+import exceljs from 'exceljs';
+import { describe, expect, it } from 'vitest';
+import { freshDatabase } from '../../../tests/support/database';
+import { demoCatalogue } from '../../../tests/support/demo';
+import { normaliseNumber } from '@/core/identify';
+import { groupBy } from '@/core/units';
+import { exportBackup } from '../backup/backup';
+import { activate, activeEdition } from './editions';
+import { EditionReader } from './editionReader';
+import { writeEdition } from './editionWriter';
+import { readPriceFile } from '../imports/priceFiles';
+import { restoreBackup } from '../backup/restore';
+import { dropPrices, habitOf, matchPrices, putPrices, rememberHabit } from './prices';
+
+const catalogue = demoCatalogue();
+const eur = (amountMinor: number) => ({ amountMinor, currency: 'EUR' });
+const row = (partNumber: string, minor = 500, maker = '') => ({
+  partNumber,
+  supplierNumber: `S ${partNumber}`,
+  price: eur(minor),
+  packQuantity: 1,
+  stock: 3,
+  handlingDays: 2,
+  maker,
+});
+const byNumber = groupBy(catalogue.parts, (part) => normaliseNumber(part.partNumber));
+const makers = new Map(catalogue.makers.map((maker) => [maker.id, maker.name]));
+
+async function shop() {
+  const db = freshDatabase();
+  await activate(db, await writeEdition(db, 'x', catalogue));
+  const edition = await activeEdition(db);
+  if (!edition) throw new Error('no edition');
+  return { db, reader: new EditionReader(db, edition) };
+}
+
+describe('a supplier’s own prices', () => {
+  const part = catalogue.parts.find(
+    ({ id, partNumber }) =>
+      byNumber.get(normaliseNumber(partNumber))?.length === 1 &&
+      catalogue.offers.some((offer) => offer.partId === id && offer.supplierId === 'northquay') &&
+      catalogue.offers.some((offer) => offer.partId === id && offer.supplierId !== 'northquay'),
+  );
+  if (!part) throw new Error('no part to test with');
+
+  it('take the place of what the catalogue says of that supplier, and of no other', async () => {
+    const { db, reader } = await shop();
+    const before = (await reader.partsWith([part.id])).offers;
+    const others = before.filter((offer) => offer.supplierId !== 'northquay');
+    const { rows } = matchPrices('northquay', [row(part.partNumber.toLowerCase(), 77)], byNumber, makers);
+    await putPrices(db, { supplierId: 'northquay', title: 'list.csv' }, rows);
+    const after = (await reader.partsWith([part.id])).offers;
+    expect(after.filter((offer) => offer.supplierId === 'northquay')).toEqual([
+      expect.objectContaining({ partId: part.id, price: eur(77), stock: 3, handlingDays: 2 }),
+    ]);
+    expect(after.filter((offer) => offer.supplierId !== 'northquay')).toEqual(others);
+    await dropPrices(db, 'northquay');
+    expect((await reader.partsWith([part.id])).offers).toEqual(before);
+  });
+
+  it('outlive a new edition, and a backup', async () => {
+    const { db } = await shop();
+    const { rows } = matchPrices('northquay', [row(part.partNumber, 77)], byNumber, makers);
+    await putPrices(db, { supplierId: 'northquay', title: 'list.csv' }, rows);
+    await rememberHabit(db, 'northquay', { mapping: { price: 'net' }, style: { decimalComma: true, currency: 'EUR' } });
+    const renumbered = catalogue.parts.map((entry) => (entry.id === part.id ? { ...entry, id: 'other-id' } : entry));
+    await activate(db, await writeEdition(db, 'y', { ...catalogue, parts: renumbered, relations: [] }));
+    const other = freshDatabase();
+    expect(await restoreBackup(other, await exportBackup(db))).toEqual({ ok: true });
+    for (const place of [db, other]) {
+      const edition = await activeEdition(place);
+      const { offers } = await new EditionReader(place, edition ?? (undefined as never)).partsWith(['other-id']);
+      expect(offers.filter(({ partId }) => partId === 'other-id')).toMatchObject([{ price: eur(77) }]);
+      expect((await habitOf(place, 'northquay'))?.mapping).toEqual({ price: 'net' });
+    }
+  });
+
+  it('name what could not be placed: unknown numbers, numbers of several makers, numbers given twice', () => {
+    const twins = new Map([
+      [
+        'AB1',
+        [
+          { ...part, id: 'a', makerId: 'fjordal' },
+          { ...part, id: 'b', makerId: 'ostra' },
+        ],
+      ],
+    ]);
+    const rows = [row('AB-1'), row('nowhere 9'), row('AB 1', 900, 'Fjordal'), row('ab1', 901, 'fjordal')];
+    const matched = matchPrices('s', rows, twins, makers);
+    expect(matched).toMatchObject({ unknown: ['nowhere 9'], ambiguous: ['AB-1'], doubled: [] });
+    expect(matched.rows.map(({ makerId, price }) => [makerId, price.amountMinor])).toEqual([
+      ['fjordal', 900],
+      ['fjordal', 901],
+    ]);
+    expect(matchPrices('s', [row('AB 1', 1, 'Fjordal'), row('AB 1', 2, 'Fjordal')], twins, makers)).toMatchObject({
+      doubled: ['AB 1'],
+      rows: [{ price: eur(2) }],
+    });
+  });
+});
+
+describe('a price list from a file', () => {
+  const asFile = (content: BlobPart, name = 'list') => new File([content], name);
+
+  async function workbook(): Promise<ArrayBuffer> {
+    const book = new exceljs.Workbook();
+    book.addWorksheet('empty');
+    const sheet = book.addWorksheet('prices');
+    sheet.addRow(['Number', 'Net', 'Stock', 'Net']);
+    sheet.addRow(['FJ-1', 12.5, { formula: 'A1+1', result: 7 }, { richText: [{ text: '1' }, { text: '2' }] }]);
+    sheet.addRow(['FJ-2', { formula: '1/0', result: { error: '#DIV/0!' } }, null, new Date(Date.UTC(2026, 0, 31))]);
+    return (await book.xlsx.writeBuffer()) as unknown as ArrayBuffer;
+  }
+
+  it('is a workbook: formulas by their stored result, and said so', async () => {
+    const read = await readPriceFile(asFile(await workbook()));
+    expect(read).toMatchObject({
+      kind: 'table',
+      header: ['Number', 'Net', 'Stock', 'Net (2)'],
+      rows: [
+        ['FJ-1', '12.5', '7', '12'],
+        ['FJ-2', '', '', '2026-01-31'],
+      ],
+    });
+    const notes = read.kind === 'table' ? read.notes.join(' ') : '';
+    expect(notes).toContain('2 cells hold a formula');
+    expect(notes).toContain('sheet “prices”');
+  });
+
+  it('is a CSV, whatever stands between its columns, in UTF-8 or as Windows writes it', async () => {
+    expect(await readPriceFile(asFile('No;Preis\nFJ-1;"1,50"\n\n'))).toMatchObject({
+      header: ['No', 'Preis'],
+      rows: [['FJ-1', '1,50']],
+      notes: [],
+    });
+    const read = await readPriceFile(asFile(Uint8Array.from('No\tRéf\nA\té\n', (c) => c.charCodeAt(0))));
+    expect(read).toMatchObject({ header: ['No', 'Réf'], rows: [['A', 'é']] });
+    expect(read.kind === 'table' ? read.notes[0] : '').toContain('Windows-1252');
+  });
+
+  it('that cannot be one is refused in words', async () => {
+    const why = async (content: BlobPart) => {
+      const read = await readPriceFile(asFile(content));
+      return read.kind === 'unreadable' ? read.why : read.kind;
+    };
+    expect(await why('only one column\nx\n')).toContain('no two columns');
+    expect(await why((await workbook()).slice(0, 900))).toContain('damaged');
+    expect(await why('<Order/>')).toContain('no UBL Catalogue');
+    expect(await why('<a><b></a>')).toContain('damaged XML');
+    expect(await why(new Uint8Array([0xd0, 0xcf, 0x11, 0xe0]))).toContain('old binary kind');
+    expect(await why(`a,b\n${'1,2\n'.repeat(100_001)}`)).toContain('more than 100,000 rows');
+  });
+});

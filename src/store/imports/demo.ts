@@ -1,0 +1,62 @@
+import { settingsSchema } from '@/core/case';
+import { addDays, daysBetween, stableJson, z, type LocalDate } from '@/core/units';
+import type { AnyEvent, SorterDatabase } from '../database';
+import { activate } from '../editions/editions';
+import { rebuildSummaries } from '../records/events';
+import { storedEventSchema } from '../records/parse';
+import { importPackage, type ImportProgress } from './importPackage';
+import { openPackage, readText } from './packageFiles';
+
+const shopSchema = z.object({ anchorDate: z.string(), settings: settingsSchema });
+
+/** Whole weeks from the day on which the demo was written down to now, so that weekdays stay. */
+export const weeksToShift = (anchorDate: string, today: string): number =>
+  Math.floor(daysBetween(anchorDate, today) / 7);
+
+/** Moves every date and instant in a text of JSON by whole days. Part numbers and the like are not touched: the pattern is a whole quoted value. */
+export function shiftDates(json: string, days: number): string {
+  const shifted = json.replace(/"(\d{4}-\d{2}-\d{2})"/g, (_, date: string) => `"${addDays(date, days)}"`);
+  return shifted.replace(
+    /"(\d{4}-\d{2}-\d{2})T(\d{2}:\d{2}:\d{2}\.\d{3}Z)"/g,
+    (_, date: string, time: string) => `"${addDays(date, days)}T${time}"`,
+  );
+}
+
+/** Fills an empty database with the demo shop, through the same readers as a user's files. Returns what was wrong, if anything. */
+export async function loadDemo(
+  db: SorterDatabase,
+  file: File,
+  today: LocalDate,
+  progress: (at: ImportProgress) => void,
+): Promise<string | null> {
+  const result = await importPackage(db, [file], progress, () => false);
+  if (result.kind === 'cancelled') return 'cancelled';
+  if (result.kind === 'problems') return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
+  const { entries } = await openPackage([file]);
+  const [shopEntry, eventEntry] = [entries.get('shop.json'), entries.get('events.jsonl')];
+  if (!shopEntry || !eventEntry) return 'shop.json or events.jsonl is missing';
+  const [shopText, eventText] = await Promise.all([readText(shopEntry), readText(eventEntry)]);
+  if (typeof shopText !== 'string' || typeof eventText !== 'string') return 'shop.json or events.jsonl cannot be read';
+  const shop = shopSchema.parse(JSON.parse(shopText));
+  const days = weeksToShift(shop.anchorDate, today) * 7;
+  const events: AnyEvent[] = shiftDates(eventText, days)
+    .split('\n')
+    .filter(Boolean)
+    .map((line) => storedEventSchema.parse(JSON.parse(line)));
+  await activate(db, result.editionId);
+  await db.transaction('rw', [db.events, db.summaries, db.customers, db.settings, db.meta, db.machines], async () => {
+    await db.events.bulkPut(events);
+    await db.settings.put({ key: 'shop', value: shop.settings });
+    const customers = new Map(
+      events.flatMap(({ data }) =>
+        data.type === 'customer-noted'
+          ? [[data.customerId, { id: data.customerId, name: data.name, phone: data.phone, place: data.place }]]
+          : [],
+      ),
+    );
+    await db.customers.bulkPut([...customers.values()]);
+    await db.meta.put({ key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) });
+    await rebuildSummaries(db);
+  });
+  return null;
+}

@@ -1,0 +1,17 @@
+import { now } from '../clock';
+import { database, type PhotoRecord } from '../database';
+
+/** Keeps a picture with its ticket, as it came. */
+export async function savePhoto(ticketId: string, picture: Blob): Promise<string> {
+  const id = crypto.randomUUID();
+  const bytes = new Uint8Array(await picture.arrayBuffer());
+  await database().photos.put({ id, ticketId, at: now(), type: picture.type || 'image/jpeg', bytes });
+  return id;
+}
+
+export const photosOf = (ticketId: string): Promise<PhotoRecord[]> =>
+  database().photos.where('ticketId').equals(ticketId).sortBy('at');
+
+export async function removePhoto(id: string): Promise<void> {
+  await database().photos.delete(id);
+}
