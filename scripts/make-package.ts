@@ -97,15 +97,15 @@ function* relationsOf(platforms: readonly PlatformPlan[], roll: Dice): Rows {
 function* offersOf(parts: number, roll: Dice, suppliers: readonly string[]): Rows {
   const count = Math.round(parts * 0.6);
   for (let at = 0; at < count; at += 1) {
-    const [price, gone] = [euros(3 + roll.random() * 120), roll.chance(change)];
+    const [packPrice, gone] = [euros(3 + roll.random() * 120), roll.chance(change)];
     const row = {
       id: `o${at}`,
       supplierId: roll.pick(suppliers),
       partId: `p${Math.floor((at * parts) / count)}`,
       supplierNumber: `S${pad(at, 7)}`,
-      price,
+      packPrice,
       packQuantity: 1,
-      stock: roll.whole(0, 30),
+      stockPacks: roll.whole(0, 30),
       handlingDays: roll.whole(0, 4),
     };
     if (!gone) yield row;

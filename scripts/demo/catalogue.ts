@@ -96,9 +96,9 @@ function makeOffers(parts: readonly Cells[], base: ReadonlyMap<string, number>, 
         supplierId: supplier.id,
         partId: String(part['id']),
         supplierNumber: `${supplier.id.slice(0, 2).toUpperCase()}${dice.whole(100000, 999999)}`,
-        price: euros(Math.max(0.1, price)),
+        packPrice: euros(Math.max(0.1, price)),
         packQuantity: part['roleId'] === 'cable-ties' ? 100 : part['roleId'] === 'hose-washers' ? 10 : 1,
-        stock: dice.chance(supplier.stock) ? dice.whole(1, 40) : 0,
+        stockPacks: dice.chance(supplier.stock) ? dice.whole(1, 40) : 0,
         handlingDays: dice.whole(supplier.handling[0], supplier.handling[1]),
       });
     }

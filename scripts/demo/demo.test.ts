@@ -56,12 +56,12 @@ describe('the demo shop has what the trade has', () => {
   it('suppliers whose offers for the same part disagree', () => {
     const byPart = groupBy(catalogue.offers, (offer) => offer.partId);
     const disagree = [...byPart.values()].filter(
-      (offers) => new Set(offers.map((offer) => offer.price.amountMinor)).size > 1,
+      (offers) => new Set(offers.map((offer) => offer.packPrice.amountMinor)).size > 1,
     );
     expect(disagree.length).toBeGreaterThan(400);
     expect(new Set(catalogue.shipping_modes.map((mode) => mode.transitDays)).size).toBeGreaterThan(2);
     expect(catalogue.suppliers.some((supplier) => supplier.minimumOrder.amountMinor > 0)).toBe(true);
-    expect(catalogue.offers.some((offer) => offer.stock === 0)).toBe(true);
+    expect(catalogue.offers.some((offer) => offer.stockPacks === 0)).toBe(true);
   });
 
   it('serials that its makers’ schemes can read', () => {
@@ -86,6 +86,6 @@ describe('the demo shop has what the trade has', () => {
     const opened = closed.map((state) => state.openedAt).sort();
     expect(Date.parse(opened.at(-1) ?? '') - Date.parse(opened[0] ?? '')).toBeGreaterThan(2.5 * 365 * 86_400_000);
     expect(closed.filter((state) => state.closed?.outcome === 'declined').length).toBeGreaterThan(5);
-    expect(closed.filter((state) => (state.closed?.minutesTaken ?? 0) > 0).length).toBeGreaterThan(120);
+    expect(closed.filter((state) => (state.closed?.takenMinutes ?? 0) > 0).length).toBeGreaterThan(120);
   });
 });

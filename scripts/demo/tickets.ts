@@ -1,10 +1,23 @@
 import { writeFileSync } from 'node:fs';
-import { assess, defaultSettings, partsChosen, quoteGiven, type Assessment, type Settings } from '@/core/case';
+import { assess, defaultSettings, offerOf, partsOf, settlementOf, type Settings, type Weighed } from '@/core/case';
+import { chargedMinutes } from '@/core/quote';
 import { knowledgeFor, type Catalogue, type Cause, type Model } from '@/core/catalogue';
 import { planWork } from '@/core/labour';
 import { nothingLearned } from '@/core/learn';
-import type { OrderEvent, OrderEventData } from '@/core/order';
-import { applyEvents, TICKET_EVENT_VERSION, type TicketEvent, type TicketEventData } from '@/core/ticket';
+import { ORDER_EVENT_VERSION, type OrderEvent, type OrderEventData } from '@/core/order';
+import {
+  answerOffer,
+  applyEvents,
+  chooseParts,
+  finishBench,
+  offer,
+  settleCause,
+  TICKET_EVENT_VERSION,
+  tickStep,
+  type TicketDecision,
+  type TicketEvent,
+  type TicketEventData,
+} from '@/core/ticket';
 import { addDays, defined, type Instant } from '@/core/units';
 import { DEMO_FOLDER, dice, uuid, type Dice } from './files';
 
@@ -49,24 +62,34 @@ export const demoSettings = (): Settings => ({
   zone: 'Europe/Berlin',
 });
 
+/** Ids have a dice of their own: one event more changes no machine and no customer. */
+const ids = dice(9173);
+
 class Stream {
   readonly id: string;
   readonly events: TicketEvent[] = [];
-  private readonly roll: Dice;
-  constructor(roll: Dice) {
-    this.roll = roll;
-    this.id = uuid(roll.random);
+  constructor() {
+    this.id = uuid(ids.random);
   }
-  add(at: Instant, data: TicketEventData): this {
-    this.events.push({
-      id: uuid(this.roll.random),
-      stream: `ticket:${this.id}`,
-      sequence: this.events.length + 1,
-      version: TICKET_EVENT_VERSION,
-      at,
-      data,
-    });
+  add(at: Instant, ...data: readonly TicketEventData[]): this {
+    const groupId = uuid(ids.random);
+    for (const entry of data)
+      this.events.push({
+        id: uuid(ids.random),
+        stream: `ticket:${this.id}`,
+        sequence: this.events.length + 1,
+        version: TICKET_EVENT_VERSION,
+        at,
+        groupId,
+        data: entry,
+      });
     return this;
+  }
+  /** Through the same decisions as the application's. */
+  decide(at: Instant, decision: TicketDecision): this {
+    const decided = decision(applyEvents(this.events), { at, newId: () => uuid(ids.random) });
+    if (!decided.ok) throw new Error(`ticket ${this.id}: ${JSON.stringify(decided.error)}`);
+    return this.add(at, ...decided.value);
   }
 }
 
@@ -128,10 +151,10 @@ function begin(
   );
   const knowledge = knowledgeFor(catalogue, platform);
   const cause = knowledge.causes.find((entry) => entry.id === causeId) ?? weighted(knowledge.causes, roll);
-  const stream = new Stream(roll);
+  const stream = new Stream();
   const person = roll.whole(0, NAMES.length - 1);
   const at = (minute: number) => instant(openedOn, 8, minute);
-  stream.add(at(0), { type: 'opened', number, customerId: null, machineId: uuid(roll.random) });
+  stream.add(at(0), { type: 'opened', number, customerId: null, machineId: uuid(ids.random) });
   stream.add(at(1), {
     type: 'customer-noted',
     customerId: `c-${String(person + 1).padStart(3, '0')}`,
@@ -224,37 +247,61 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
     'platform',
   );
   const planned = planWork(knowledgeFor(catalogue, platform).operations, cause.operations);
-  stream.add(instant(opened, 9), { type: 'cause-decided', causeId: cause.id, name: cause.name });
+  stream.decide(instant(opened, 9), settled(cause));
   const money = (minor: number) => ({ amountMinor: minor, currency: 'EUR' });
-  const net = Math.round((planned.handsOnMinutes / 60) * 5400 + (cause.roleId ? roll.whole(1800, 9000) : 0));
-  const tax = Math.round(net * 0.19);
-  stream.add(instant(opened, 10), {
-    type: 'quoted',
-    options: [
-      {
-        id: 'best-fit',
-        title: cause.name,
-        causeId: cause.id,
-        net: money(net),
-        tax: money(tax),
-        gross: money(net + tax),
-        handsOnMinutes: Math.round(planned.handsOnMinutes),
-        readyOn: addDays(opened, 5),
-      },
-    ],
-    worth: null,
+  const net = chargedLabour(planned.expectedMinutes) + (cause.roleId ? roll.whole(1800, 9000) : 0);
+  const labour = chargedLabour(planned.expectedMinutes);
+  const goods = net - labour;
+  const line = (kind: 'labour' | 'part', amount: number, minutes: number | null) => ({
+    kind,
+    description: kind === 'part' ? cause.name : '',
+    partId: null,
+    partNumber: null,
+    quantity: 1,
+    minutes,
+    amounts: {
+      net: money(amount),
+      tax: money(Math.round(amount * 0.19)),
+      gross: money(amount + Math.round(amount * 0.19)),
+    },
   });
+  const lines = [
+    line('labour', labour, chargedMinutes(planned.expectedMinutes)),
+    ...(goods > 0 ? [line('part', goods, null)] : []),
+  ];
+  const gross = lines.reduce((sum, { amounts }) => sum + amounts.gross.amountMinor, 0);
+  const netSum = lines.reduce((sum, { amounts }) => sum + amounts.net.amountMinor, 0);
+  stream.decide(
+    instant(opened, 10),
+    offer({
+      causeId: cause.id,
+      fee: { gross: money(4165), waived: true },
+      worth: null,
+      options: [
+        {
+          id: 'best-fit',
+          kind: 'best-fit',
+          causeIds: [cause.id],
+          causeNames: [cause.name],
+          net: money(netSum),
+          tax: money(gross - netSum),
+          gross: money(gross),
+          handsOnMinutes: Math.round(planned.handsOnMinutes),
+          readyOn: addDays(opened, 5),
+          lines,
+          parts: [],
+        },
+      ],
+    }),
+  );
   const yes = roll.chance(net > 22_000 ? 0.55 : 0.92);
-  stream.add(instant(addDays(opened, 1), 9), {
-    type: 'customer-answered',
-    answer: yes ? 'yes' : 'no',
-    optionId: yes ? 'best-fit' : null,
-  });
+  stream.decide(instant(addDays(opened, 1), 9), answerOffer(yes ? 'yes' : 'no', yes ? 'best-fit' : null));
   const done = addDays(opened, roll.whole(3, 9));
   if (yes) {
     stream.add(instant(done, 10), {
       type: 'bench-finished',
       operationIds: planned.strip.map((step) => step.operationId),
+      proofIds: ['failed-cycle'],
     });
     stream.add(instant(done, 11), {
       type: 'proof-noted',
@@ -269,8 +316,8 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
   stream.add(instant(addDays(done, 1), 9, 5), {
     type: 'closed',
     outcome: yes ? 'repaired' : 'declined',
-    minutesTaken: yes ? Math.round(planned.handsOnMinutes * factor) : null,
-    plannedMinutes: yes ? Math.round(planned.handsOnMinutes) : null,
+    takenMinutes: yes ? Math.round(planned.handsOnMinutes * factor) : null,
+    listMinutes: yes ? Math.round(planned.handsOnMinutes) : null,
     rightFirstTime: yes && cause.roleId ? roll.chance(0.88) : null,
     // The youngest that were declined stand on the shelf.
     ...(!yes && number > CLOSED - 60 ? { keptAsDonor: true } : {}),
@@ -297,6 +344,8 @@ type Live = {
     | 'told';
   complaint: string;
   findings: string[];
+  /** Given where the demo must have two machines alike; otherwise drawn. */
+  modelId?: string;
 };
 
 /** Twelve machines in the shop, one or more at every station. */
@@ -356,6 +405,8 @@ const LIVE: Live[] = [
     until: 'accepted',
     complaint: 'Drum does not turn any more.',
     findings: ['drum-stands', 'belt-dust'],
+    // A donor of this very model stands on the shelf.
+    modelId: 'm-fj-a1-02',
   },
   {
     platformId: 'qu-d5',
@@ -417,19 +468,23 @@ const STAGES: Live['until'][] = [
 function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live, orders: OrderEvent[]): Stream {
   const opened = addDays(ANCHOR, -live.daysAgo);
   const reach = STAGES.indexOf(live.until);
+  const drawn = modelOf(catalogue, live.platformId, roll);
   const { stream, cause } = begin(
     catalogue,
     roll,
     number,
     opened,
-    modelOf(catalogue, live.platformId, roll),
+    catalogue.models.find(({ id }) => id === live.modelId) ?? drawn,
     live.causeId,
     live.complaint,
     live.findings,
   );
   const settings = demoSettings();
-  const now = (): Assessment =>
-    assess(catalogue, applyEvents(stream.events), settings, nothingLearned(), instant(ANCHOR, 8));
+  const now = (): Weighed => {
+    const assessment = assess(catalogue, applyEvents(stream.events), settings, nothingLearned(), instant(ANCHOR, 8));
+    if (assessment.kind === 'unread') throw new Error(`demo ticket ${number} has no plate`);
+    return assessment;
+  };
   if (live.until === 'plate') {
     const keep = stream.events.filter((event) =>
       ['opened', 'customer-noted', 'complaint-noted'].includes(event.data.type),
@@ -439,54 +494,44 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
   }
   if (reach < STAGES.indexOf('cause')) return stream;
   const day = (after: number) => addDays(opened, Math.min(live.daysAgo, after));
-  stream.add(instant(day(0), 9), { type: 'cause-decided', causeId: cause.id, name: cause.name });
+  stream.decide(instant(day(0), 9), settled(cause));
   if (reach < STAGES.indexOf('part')) return stream;
-  const option = defined(now().options[0], 'a decided cause has an option');
-  stream.add(instant(day(0), 9, 20), partsChosen(option, cause.id));
+  const option = defined(now().offer?.options[0], 'a decided cause has an option');
+  stream.decide(instant(day(0), 9, 20), chooseParts(cause.id, partsOf(option.picks, cause.id)));
   if (reach < STAGES.indexOf('quoted')) return stream;
-  stream.add(instant(day(0), 10), defined(quoteGiven(now()), 'a decided cause has a quote'));
+  stream.decide(instant(day(0), 10), offer(defined(offerOf(now()), 'a decided cause has an offer')));
   if (reach < STAGES.indexOf('accepted')) return stream;
-  stream.add(instant(day(1), 9), { type: 'customer-answered', answer: 'yes', optionId: 'best-fit' });
+  stream.decide(instant(day(1), 9), answerOffer('yes', 'best-fit'));
   if (reach < STAGES.indexOf('ordered')) return stream;
   const due = addDays(ANCHOR, live.until === 'ordered' ? 1 : -1);
-  const order = placeOrder(catalogue, roll, stream, day(2), due, live.until !== 'ordered');
-  orders.push(...order);
-  if (reach < STAGES.indexOf('received')) return stream;
-  for (const part of applyEvents(stream.events).parts)
-    stream.add(instant(day(4), 11), {
-      type: 'part-received',
-      requirementId: part.requirementId,
-      orderId: order[0]?.stream.replace('order:', '') ?? null,
-      partNumber: part.buy[0]?.partNumber ?? '',
-      verdict: 'as-ordered',
-    });
+  orders.push(...placeOrder(catalogue, roll, stream, day(2), due, live.until === 'ordered' ? null : day(4)));
   if (reach < STAGES.indexOf('bench')) return stream;
   tickUntil(now(), stream, live.until === 'cure' ? 'refit tub-split' : null, instant(ANCHOR, 6));
   if (live.until === 'cure') return stream;
-  stream.add(instant(day(6), 14), {
-    type: 'bench-finished',
-    operationIds: now().plan?.strip.map((step) => step.operationId) ?? [],
-  });
+  const bench = defined(now().bench, 'a decided cause has a work sheet');
+  stream.decide(
+    instant(day(6), 14),
+    finishBench(
+      bench.plan.strip.map((step) => step.operationId),
+      bench.proofs.map(({ proof }) => proof.id),
+    ),
+  );
   if (live.until === 'proof') return stream;
-  for (const { proof } of now().proofs)
+  for (const { proof } of bench.proofs)
     stream.add(instant(day(6), 15), { type: 'proof-noted', proofId: proof.id, title: proof.title, passed: true });
   return stream.add(instant(ANCHOR, 7), { type: 'ready-told', how: 'phone' });
 }
 
+const settled = (cause: Cause): TicketDecision => settleCause(settlementOf(cause));
+
+/** Minor units, at the demo's rate of 54.00 an hour. */
+const chargedLabour = (minutes: number): number => Math.round((chargedMinutes(minutes) / 60) * 5400);
+
 /** Ticks the work sheet up to and including a step (all when null). */
-function tickUntil(assessment: Assessment, stream: Stream, lastKey: string | null, at: Instant): void {
-  for (const step of assessment.sheet?.sections.flatMap((section) => section.steps) ?? []) {
-    const operationId = step.key.split(' ')[1] ?? '';
-    const hours =
-      assessment.plan?.strip.find((entry) => entry.operationId === operationId)?.operation.elapsedHours ?? 0;
-    const waits = step.key === `refit ${operationId}` && hours > 0;
-    stream.add(at, {
-      type: 'step-ticked',
-      key: step.key,
-      operationId,
-      waitUntil: waits ? new Date(Date.parse(at) + hours * 3_600_000).toISOString() : null,
-    });
-    if (step.key === lastKey) return;
+function tickUntil({ bench }: Weighed, stream: Stream, last: string | null, at: Instant): void {
+  for (const { step, title, waitHours } of bench?.sheet.sections.flatMap((section) => section.steps) ?? []) {
+    stream.decide(at, tickStep(step, title, waitHours));
+    if (`${step.phase} ${step.operationId}` === last) return;
   }
 }
 
@@ -498,93 +543,108 @@ function placeOrder(
   stream: Stream,
   on: string,
   due: string,
-  received: boolean,
+  receivedOn: string | null,
 ): OrderEvent[] {
-  const parts = applyEvents(stream.events).parts;
+  const { parts } = applyEvents(stream.events).round;
   const supplier = defined(catalogue.suppliers[0], 'there is a supplier');
-  const orderId = uuid(roll.random);
+  const orderId = uuid(ids.random);
   orderCounter += 1;
   const number = `HW-${orderCounter}`;
-  const lines = parts.flatMap((part) =>
-    part.buy.flatMap((bought) => {
-      const offer = catalogue.offers.find((entry) => entry.partId === bought.partId);
-      return offer
-        ? [
-            {
-              offerId: offer.id,
-              partId: bought.partId,
-              partNumber: bought.partNumber,
-              description: bought.description,
-              supplierNumber: offer.supplierNumber,
-              packs: 1,
-              unitPrice: offer.price,
-              for: [
-                {
-                  ticketId: stream.id,
-                  requirementId: part.requirementId,
-                  partId: bought.partId,
-                  units: bought.quantity,
-                },
-              ],
-            },
-          ]
-        : [];
-    }),
-  );
-  const data: OrderEventData[] = [
-    {
-      type: 'order-made',
-      number,
-      supplierId: supplier.id,
-      supplierName: supplier.name,
-      modeId: 'nq-day',
-      modeName: 'next day',
-      lines,
-      shipping: { amountMinor: 690, currency: 'EUR' },
-      expectedOn: due,
-    },
+  const lines = parts.flatMap(({ requirementId, bought }) => {
+    const { partId, partNumber, description, quantity } = bought;
+    const own = catalogue.offers.find((entry) => entry.partId === partId);
+    if (!own) return [];
+    const packs = Math.ceil(quantity / own.packQuantity);
+    return [
+      {
+        lineId: uuid(ids.random),
+        partId,
+        partNumber,
+        description,
+        supplierNumber: own.supplierNumber,
+        packs,
+        packPrice: own.packPrice,
+        for: [{ ticketId: stream.id, requirementId, partId, units: quantity, perPack: own.packQuantity }],
+      },
+    ];
+  });
+  const events: OrderEvent[] = [];
+  const add = (at: Instant, groupId: string, ...data: OrderEventData[]) => {
+    for (const entry of data)
+      events.push({
+        id: uuid(ids.random),
+        stream: `order:${orderId}`,
+        sequence: events.length + 1,
+        version: ORDER_EVENT_VERSION,
+        at,
+        groupId,
+        data: entry,
+      });
+  };
+  add(instant(on, 12), uuid(ids.random), {
+    type: 'order-made',
+    number,
+    supplierId: supplier.id,
+    supplierName: supplier.name,
+    modeId: 'nq-day',
+    modeName: 'next day',
+    lines,
+    shipping: { amountMinor: 690, currency: 'EUR' },
+    expectedOn: due,
+  });
+  add(
+    instant(on, 12, 1),
+    uuid(ids.random),
+    { type: 'send-tried', attempt: 1 },
     {
       type: 'answered',
       answer: {
         reference: `NQ-${roll.whole(10000, 99999)}`,
-        lines: lines.map((line) => ({
-          offerId: line.offerId,
+        lines: lines.map(({ lineId, partId, partNumber, packPrice }) => ({
+          lineId,
           status: 'accepted',
-          partId: line.partId,
-          partNumber: line.partNumber,
-          unitPrice: line.unitPrice,
+          partId,
+          partNumber,
+          packPrice,
           dueOn: due,
           note: null,
         })),
       },
     },
-    ...(received
-      ? lines.map((line): OrderEventData => ({
-          type: 'line-received',
-          offerId: line.offerId,
-          numberRead: line.partNumber,
+  );
+  for (const { lineId, for: wanted } of lines)
+    for (const { requirementId, units } of wanted)
+      stream.add(instant(on, 12), {
+        type: 'part-ordered',
+        requirementId,
+        orderId,
+        lineId,
+        units,
+        orderNumber: number,
+        supplierName: supplier.name,
+        dueOn: due,
+      });
+  if (receivedOn !== null)
+    for (const { lineId, partNumber, packs, for: wanted } of lines) {
+      for (const { requirementId, units } of wanted)
+        stream.add(instant(receivedOn, 11), {
+          type: 'part-received',
+          requirementId,
+          from: { kind: 'order', orderId, lineId },
+          units,
+          partNumber,
           verdict: 'as-ordered',
-          packs: line.packs,
-        }))
-      : []),
-  ];
-  for (const part of parts)
-    stream.add(instant(on, 12), {
-      type: 'part-ordered',
-      requirementId: part.requirementId,
-      orderId,
-      orderNumber: number,
-      supplierName: supplier.name,
-      dueOn: due,
-    });
-  return data.map((entry, at) => ({
-    id: uuid(roll.random),
-    stream: `order:${orderId}`,
-    sequence: at + 1,
-    version: 1,
-    at: instant(on, 12, at),
-    data: entry,
-  }));
+        });
+      add(instant(receivedOn, 11), stream.events.at(-1)?.groupId ?? '', {
+        type: 'line-received',
+        lineId,
+        numberRead: partNumber,
+        verdict: 'as-ordered',
+        packs,
+        measured: [],
+      });
+    }
+  return events;
 }
 
 /** Tickets and orders as lines of events, and the shop's settings, beside the catalogue. */

@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { nextNow, waitsNow, type TicketSummary, type Waiting } from '@/core/ticket';
+import { rungNow, waitsNow, type TicketSummary, type Waiting } from '@/core/ticket';
 import { useMoment, useOpenTickets, useSettings, type Moment } from '@/store/react';
 import { cx } from '@/ui';
-import { formatDate, formatMoment, formatSince, NEXT_WORDS, WAITING_NAMES } from '@/words';
+import { formatDate, formatMoment, formatSince, RUNG_WORDS, WAITING_NAMES } from '@/words';
 
 const ORDER: Waiting['for'][] = ['you', 'customer', 'parts', 'cure', 'collection'];
 
@@ -35,7 +35,7 @@ function tail(entry: Entry, at: Moment): string {
   if (waiting.for === 'cure') return `safe at ${formatMoment(waiting.until, at.now, at.zone)}`;
   if (waiting.for === 'customer') return `since ${formatSince(waiting.since, at.now, at.zone)}`;
   if (waiting.for === 'collection') return `told ${formatSince(waiting.since, at.now, at.zone)}`;
-  return NEXT_WORDS[nextNow(ticket.next, waiting)];
+  return RUNG_WORDS[rungNow(ticket.rung, ticket.waiting, at.now)];
 }
 
 export function Tag({ entry, at, on }: { entry: Entry; at: Moment; on: boolean }) {
@@ -59,6 +59,7 @@ export function Tag({ entry, at, on }: { entry: Entry; at: Moment; on: boolean }
       <strong className="block text-[14.5px] font-semibold">{ticket.machine || `Ticket ${ticket.number}`}</strong>
       <span className={cx('block text-[13px]', on ? 'text-ground' : 'text-soft')}>
         {[ticket.words, tail(entry, at)].filter(Boolean).join(' · ')}
+        {ticket.shaken.length ? <strong> · look again</strong> : null}
       </span>
     </Link>
   );

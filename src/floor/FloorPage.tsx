@@ -1,8 +1,8 @@
 'use client';
 import { useMoment, useOpenTickets, useSettings } from '@/store/react';
-import { capital, formatSince, NEXT_WORDS, plural } from '@/words';
+import { capital, formatSince, RUNG_WORDS, plural } from '@/words';
 import Link from 'next/link';
-import { nextNow } from '@/core/ticket';
+import { rungNow } from '@/core/ticket';
 import { Floor, grouped } from './Floor';
 
 /** The first page: on a wide screen what to do first; on a phone the floor itself. */
@@ -32,7 +32,9 @@ export function FloorPage() {
               className="grid min-h-14 grid-cols-[1fr_auto] items-center gap-x-6 py-2"
             >
               <span>
-                <strong className="text-[17px]">{capital(NEXT_WORDS[nextNow(ticket.next, waiting)])}</strong>
+                <strong className="text-[17px]">
+                  {capital(RUNG_WORDS[rungNow(ticket.rung, ticket.waiting, at.now)])}
+                </strong>
                 <span className="block text-soft">
                   {ticket.machine || 'machine not known yet'}
                   {ticket.words ? `, ${ticket.words}` : ''}

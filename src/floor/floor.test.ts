@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoTickets } from '../../tests/support/demo';
-import { applyEvents, nextNow, summarise, waitsNow, type TicketSummary } from '@/core/ticket';
+import { applyEvents, rungNow, summarise, type TicketSummary } from '@/core/ticket';
 import { grouped } from './Floor';
 
 const summaries = [...demoTickets().values()]
@@ -30,8 +30,8 @@ describe('the floor', () => {
     expect(groupAt('2026-11-24T08:00:00.000Z')).toBe('cure');
     expect(groupAt(until)).toBe('you');
     // And it no longer says that it is to cure.
-    expect(nextNow(curing.next, curing.waiting)).toBe('wait-cure');
-    expect(nextNow(curing.next, waitsNow(curing.waiting, until))).toBe('work');
+    expect(rungNow(curing.rung, curing.waiting, '2026-11-24T08:00:00.000Z')).toBe('wait-cure');
+    expect(rungNow(curing.rung, curing.waiting, until)).toBe('work');
   });
 
   it('is empty for an empty shop', () => {

@@ -1,9 +1,13 @@
 'use client';
 import { useEffect, useState, type ReactNode } from 'react';
 import { database, migrate, now, RECORD_VERSION, type ImportProgress } from '@/store';
+import { useSettingsRow } from '@/store/react';
 import { filesWorker } from '@/workers';
-import { proxy } from 'comlink';
 import { Progress } from '@/ui';
+import { plural } from '@/words';
+import { toast } from 'sonner';
+import { FirstOpening } from './shop/FirstOpening';
+import { seedDemo } from './shop/seedDemo';
 
 type State =
   | { kind: 'opening' }
@@ -11,18 +15,6 @@ type State =
   | { kind: 'ready' }
   | { kind: 'newer'; found: number }
   | { kind: 'failed'; why: string };
-
-async function fetchDemo(): Promise<File> {
-  const response = await fetch('/demo-shop.zip');
-  if (!response.ok) throw new Error(`The demo shop could not be fetched (${response.status}).`);
-  return new File([await response.blob()], 'demo-shop.zip');
-}
-
-/** Fills an empty shop with the demo. Used at the first start, and when a wiped shop asks for it. */
-export async function seedDemo(progress: (at: ImportProgress) => void): Promise<void> {
-  const wrong = await filesWorker.get().loadDemo(await fetchDemo(), now().slice(0, 10), proxy(progress));
-  if (wrong) throw new Error(wrong);
-}
 
 /** Opens the database, brings it to today's version, and fills it with the demo shop at its first start. */
 export function Boot({ demo, children }: { demo: boolean; children: ReactNode }) {
@@ -35,8 +27,12 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
     const start = async () => {
       try {
         const db = database();
-        const outcome = await migrate(db);
+        const outcome = await migrate(db, now());
         if (outcome.kind === 'newer') return say(outcome);
+        if (outcome.aside > 0)
+          toast(
+            `${plural(outcome.aside, 'row')} of an older version could not be read as they were: they are kept, and go into every backup.`,
+          );
         const seeded = await db.meta.get('seeded');
         await navigator.locks.request('sorter-seed', async () => {
           if (demo && !seeded && (await db.events.count()) === 0 && (await db.editions.count()) === 0)
@@ -55,7 +51,7 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
     };
   }, [demo]);
 
-  if (state.kind === 'ready') return <>{children}</>;
+  if (state.kind === 'ready') return <Opened>{children}</Opened>;
   return (
     <main className="mx-auto flex max-w-md flex-col gap-3 p-6 pt-[20vh]">
       <h1 className="text-2xl font-bold">Sorter</h1>
@@ -81,4 +77,11 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
       ) : null}
     </main>
   );
+}
+
+/** A shop that was never asked where it is, is asked first. */
+function Opened({ children }: { children: ReactNode }) {
+  const row = useSettingsRow();
+  if (!row) return null;
+  return row.stored ? <>{children}</> : <FirstOpening />;
 }

@@ -1,7 +1,7 @@
 'use client';
 import { CommitField } from '@/stations/shared/CommitField';
-import type { StationProps } from '@/stations/shared/StationProps';
-import { isTicketEvents, type AnyEvent } from '@/store';
+import type { Ask } from '@/stations/shared/StationProps';
+import { remark, TEXT_LIMITS, type TicketEvent } from '@/core/ticket';
 import { cx } from '@/ui';
 import { eventWords, formatMoment, type Moment } from '@/words';
 
@@ -9,15 +9,14 @@ import { eventWords, formatMoment, type Moment } from '@/words';
 export function History({
   events,
   at,
-  record,
+  ask,
   ticketId,
 }: {
-  events: readonly AnyEvent[];
+  events: readonly TicketEvent[];
   at: Moment;
-  record: StationProps['record'];
+  ask: Ask;
   ticketId: string;
 }) {
-  if (!isTicketEvents(events)) return null;
   const undone = new Set(events.flatMap((event) => (event.data.type === 'undone' ? [event.data.eventId] : [])));
   const shown = [...events].sort((a, b) => b.sequence - a.sequence).filter((event) => event.data.type !== 'undone');
   return (
@@ -31,7 +30,8 @@ export function History({
         draftKey={`${ticketId} note`}
         committed=""
         commitOnRest={false}
-        commit={(text) => (text ? record({ type: 'note-added', text }) : Promise.resolve())}
+        maxLength={TEXT_LIMITS.note}
+        commit={(text) => (text ? ask(remark(text)) : Promise.resolve())}
       />
       <ol>
         {shown.map((event) => (

@@ -28,7 +28,7 @@ export function OneInput() {
     setAt(0);
     document.querySelector<HTMLInputElement>('#one-input')?.focus();
   });
-  const { readings, of } = useInputReadings(text);
+  const { readings, of, failed } = useInputReadings(text);
   const settled = text.trim() !== '' && of === text;
   const choices: Choice[] = settled
     ? [
@@ -52,9 +52,7 @@ export function OneInput() {
       else toast(`Noted: ${choice.what}`);
       document.querySelector<HTMLInputElement>('#one-input')?.blur();
     } catch (error) {
-      toast(
-        `That was not saved: ${error instanceof Error ? error.message : String(error)}. The line is kept; try again.`,
-      );
+      toast(`${error instanceof Error ? error.message : String(error)} The line is kept.`);
     } finally {
       setBusy(false);
     }
@@ -118,7 +116,9 @@ export function OneInput() {
         <span className="hidden max-w-[45%] truncate text-sm text-soft lg:inline" aria-live="polite">
           {picture.share !== null
             ? `reading the picture, ${Math.round(picture.share * 100)} %`
-            : (picture.why ?? (lead ? `${lead.what} · Enter ${lead.action.does}` : ''))}
+            : (picture.why ??
+              (failed ? `Not looked up: ${failed}` : null) ??
+              (lead ? `${lead.what} · Enter ${lead.action.does}` : ''))}
         </span>
         <button
           type="button"

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { WORTH_DRAWS, type Assessment, type Settings } from '@/core/case';
+import type { Assessment, Settings, Weighed } from '@/core/case';
 import type { Worth } from '@/core/worth';
 import { Bar, Button, cx, Key, Why } from '@/ui';
 import { doNextWords, formatDate, formatMinutes, formatPercent, formatRate, type Moment } from '@/words';
@@ -28,11 +28,22 @@ const verdict = (worth: Worth, currency: string): string =>
     ? 'Repaired or new: it costs the same'
     : `${worth.repair ? 'Repair' : 'Replace'}, by ${formatRate(Math.abs(worth.savingPerYear), currency)} a year`;
 
-export function ScaleBody({ assessment, settings, at, busy }: Props) {
-  const { worth, ranking, readyOn, quoteRange } = assessment;
-  const causes = ranking?.causes.filter((entry) => entry.cause).slice(0, 3) ?? [];
-  const none = ranking?.causes.find((entry) => entry.cause === null)?.probability ?? 0;
-  const others = ranking ? Math.max(0, 1 - none - causes.reduce((sum, entry) => sum + entry.probability, 0)) : 0;
+export function ScaleBody(props: Props) {
+  const { assessment } = props;
+  return assessment.kind === 'weighed' ? (
+    <WeighedBody {...props} assessment={assessment} />
+  ) : (
+    <p className="text-soft">Repair against replace follows from model and age.</p>
+  );
+}
+
+function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: Weighed }) {
+  const { worth, causes: ranking, lore, range, next } = assessment;
+  const nameOf = (id: string) => lore.causes.find((cause) => cause.id === id)?.name ?? null;
+  const causes = ranking.causes.filter((entry) => nameOf(entry.causeId) !== null).slice(0, 3);
+  const none = ranking.causes.find((entry) => nameOf(entry.causeId) === null)?.probability ?? 0;
+  const others = Math.max(0, 1 - none - causes.reduce((sum, entry) => sum + entry.probability, 0));
+  const settled = ranking.decided && ranking.lead ? nameOf(ranking.lead.causeId) : null;
   return (
     <div aria-busy={busy} className={cx('flex flex-col gap-3', busy && 'opacity-70')}>
       {worth ? (
@@ -48,24 +59,24 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
           <p className="text-sm text-soft">
             <Why
               label="How sure"
-              because={`The life data and prices are drawn ${WORTH_DRAWS} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${assessment.decided ? '' : '; while the cause is open the expected offer is used'}.`}
+              because={`The life data and prices are drawn ${worth.draws} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${ranking.decided ? '' : '; while the cause is open the expected offer is used'}.`}
             >
               {formatPercent(worth.probabilityRepair)} sure that repair is cheaper
             </Why>
             {worth.limit > 0
               ? `. It pays up to ${formatRate(worth.limit, settings.currency)} at this age`
               : '. At this age even a cheap repair is not worth it'}
-            {!assessment.decided && quoteRange
-              ? `; it may cost ${formatRate(quoteRange.low, settings.currency)} to ${formatRate(quoteRange.high, settings.currency)}.`
+            {!ranking.decided && range
+              ? `; it may cost ${formatRate(range.low, settings.currency)} to ${formatRate(range.high, settings.currency)}.`
               : '.'}
           </p>
         </section>
       ) : (
         <p className="text-soft">Repair against replace follows from model and age.</p>
       )}
-      {assessment.decided && assessment.cause ? (
+      {settled !== null ? (
         <p className="border-t border-line pt-2 text-[15px]">
-          It is: <strong>{assessment.cause.name.toLowerCase()}</strong>, settled
+          It is: <strong>{settled.toLowerCase()}</strong>, settled
         </p>
       ) : causes.length ? (
         <section aria-label="What it is" className="border-t border-line pt-2">
@@ -73,7 +84,7 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
           {causes.map((entry) => (
             <div key={entry.causeId} className="mb-1 text-[14.5px]">
               <span className="flex justify-between gap-2">
-                <span>{entry.cause?.name}</span>
+                <span>{nameOf(entry.causeId)}</span>
                 <strong className="whitespace-nowrap">{formatPercent(entry.probability)}</strong>
               </span>
               <Bar share={entry.probability} />
@@ -85,9 +96,9 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
           </p>
         </section>
       ) : null}
-      {readyOn ? (
+      {next.readyOn ? (
         <p className="border-t border-line pt-2 text-[15px]">
-          Ready <strong>{formatDate(readyOn, at.today)}</strong>
+          Ready <strong>{formatDate(next.readyOn, at.today)}</strong>
         </p>
       ) : null}
     </div>
@@ -95,7 +106,7 @@ export function ScaleBody({ assessment, settings, at, busy }: Props) {
 }
 
 function DoNextCard({ assessment, settings, at, onDoNext }: Props) {
-  const words = doNextWords(assessment.doNext, assessment, at, settings.currency);
+  const words = doNextWords(assessment, at, settings.currency);
   return (
     <section aria-label="Do next" className="-mx-4 mt-3 border-l-[5px] border-mark bg-mark-wash px-4 pt-2.5 pb-3.5">
       <h2 className="text-[13px] font-semibold">
@@ -116,8 +127,8 @@ function DoNextCard({ assessment, settings, at, onDoNext }: Props) {
 /** The same as a bar at the bottom of a narrow screen. */
 export function ScaleBar(props: Props) {
   const [open, setOpen] = useState(false);
-  const words = doNextWords(props.assessment.doNext, props.assessment, props.at, props.settings.currency);
-  const { worth } = props.assessment;
+  const words = doNextWords(props.assessment, props.at, props.settings.currency);
+  const worth = props.assessment.kind === 'weighed' ? props.assessment.worth : null;
   return (
     <aside
       aria-label="The scale"

@@ -1,45 +1,25 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
-import { STATIONS, type Assessment, type Station as StationId } from '@/core/case';
-import type { TicketEventData } from '@/core/ticket';
-import { record as append, undoLast } from '@/store';
+import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { STATIONS, type Assessment, type Station as StationId, type Weighed } from '@/core/case';
 import { useMoment, useSettings, useTicket } from '@/store/react';
 import { BenchLine, BenchStation } from '@/stations/bench/BenchStation';
-import { FindingsLine, FindingsStation } from '@/stations/findings/FindingsStation';
-import { OrderLine, OrderStation } from '@/stations/order/OrderStation';
+import { FindingsLine, FindingsStation, FindingsUnread } from '@/stations/findings/FindingsStation';
+import { OrderLine, OrderStation, type OrderProps } from '@/stations/order/OrderStation';
 import { PartLine, PartStation } from '@/stations/part/PartStation';
 import { PlateLine, PlateStation } from '@/stations/plate/PlateStation';
 import { ProofLine, ProofStation } from '@/stations/proof/ProofStation';
-import { Station } from '@/stations/shared/Station';
+import { Question, Station } from '@/stations/shared/Station';
 import type { StationProps } from '@/stations/shared/StationProps';
 import { WorthLine, WorthStation } from '@/stations/worth/WorthStation';
 import { Button } from '@/ui';
-import { eventWords, formatSince, notSavedWords, STATION_NAMES } from '@/words';
+import { formatSince, STATION_NAMES } from '@/words';
 import { History } from './History';
 import { setOpenTicket } from './openTicket';
 import { Scale, ScaleBar } from './Scale';
+import { useAsk } from './useAsk';
 import { useAssessment } from './useAssessment';
 import { useBadges } from './useBadges';
 import { useKeys } from './useKeys';
-
-const LINES = {
-  plate: PlateLine,
-  findings: FindingsLine,
-  part: PartLine,
-  worth: WorthLine,
-  order: OrderLine,
-  bench: BenchLine,
-  proof: ProofLine,
-};
-const BODIES = {
-  findings: FindingsStation,
-  part: PartStation,
-  worth: WorthStation,
-  order: OrderStation,
-  bench: BenchStation,
-  proof: ProofStation,
-};
 
 /** Brings the focus to the control that does the next thing. */
 function focusDoNext(): void {
@@ -57,7 +37,7 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
   const { assessment, busy, none, failed } = useAssessment(loaded?.state, settings, at.now);
   const badges = useBadges();
   const [toggled, setToggled] = useState<ReadonlyMap<StationId, boolean>>(new Map());
-  const inWork = assessment?.station;
+  const inWork = assessment?.next.station;
 
   useEffect(() => {
     if (loaded) setOpenTicket({ state: loaded.state, assessment });
@@ -71,22 +51,7 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
     before.current = inWork;
   }, [inWork]);
 
-  const record = useCallback(
-    async (...data: TicketEventData[]) => {
-      try {
-        await append(ticketId, ...data);
-      } catch (error) {
-        toast(notSavedWords(error));
-        throw error;
-      }
-    },
-    [ticketId],
-  );
-  const undo = useCallback(async () => {
-    const event = await undoLast(ticketId);
-    if (!event) toast('There is nothing to take back. What was ordered is cancelled on the Orders page.');
-    else if (event.data.type !== 'undone' && isTicketData(event.data)) toast(`Taken back: ${eventWords(event.data)}`);
-  }, [ticketId]);
+  const { ask, fromDonor, undo } = useAsk(ticketId);
   const isOpen = useCallback(
     (id: StationId) => toggled.get(id) ?? (inWork === 'done' ? id === 'proof' : inWork === id),
     [toggled, inWork],
@@ -156,7 +121,9 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
           ) : null}
           {assessment ? (
             <Stations
-              props={{ state, assessment, settings, at, record }}
+              base={{ state, settings, at, ask }}
+              assessment={assessment}
+              fromDonor={fromDonor}
               isOpen={isOpen}
               toggle={toggle}
               badges={badges}
@@ -164,7 +131,7 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
           ) : none || failed ? null : (
             <p className="text-soft">Working it out …</p>
           )}
-          <History events={events} at={at} record={record} ticketId={ticketId} />
+          <History events={events} at={at} ask={ask} ticketId={ticketId} />
         </div>
         {assessment ? (
           <ScaleBar assessment={assessment} settings={settings} at={at} busy={busy} onDoNext={keys.d} />
@@ -179,38 +146,83 @@ export function TicketSheet({ ticketId }: { ticketId: string }) {
   );
 }
 
-const isTicketData = (data: { type: string }): data is TicketEventData =>
-  !['order-made', 'send-failed', 'answered', 'line-received', 'cancelled'].includes(data.type);
-
 type StationsProps = {
-  props: StationProps;
+  base: StationProps;
+  assessment: Assessment;
+  fromDonor: OrderProps['fromDonor'];
   isOpen: (id: StationId) => boolean;
   toggle: (id: StationId) => void;
   badges: ReadonlyMap<string, string>;
 };
 
-function Stations({ props, isOpen, toggle, badges }: StationsProps) {
-  const inWork: Assessment['station'] = props.assessment.station;
+type Shown = { summary: ReactNode; body: ReactNode };
+const LATER: Shown = {
+  summary: <span className="text-soft">follows once the machine is known</span>,
+  body: <Question title="Read the plate first" why="Everything here follows from the machine." />,
+};
+
+/** Before the machine is known only its plate and what the customer says can be worked on. */
+function unreadStations({ base, badges }: StationsProps): Record<StationId, Shown> {
+  const { complaint } = base.state;
+  return {
+    plate: { summary: <PlateLine {...base} />, body: <PlateStation {...base} badges={badges} /> },
+    findings: {
+      summary: <span className="text-soft">{complaint || 'nothing said yet'}</span>,
+      body: <FindingsUnread {...base} />,
+    },
+    part: LATER,
+    worth: LATER,
+    order: LATER,
+    bench: LATER,
+    proof: LATER,
+  };
+}
+
+/** Each station is given the chapters that it shows. */
+function weighedStations(
+  { base, badges, fromDonor }: StationsProps,
+  { machine, age, lore, causes, part, offer, range, worth, steps, bench, next }: Weighed,
+): Record<StationId, Shown> {
+  const findings = { ...base, lore, causes, steps, next };
+  const parts = { ...base, machine, age, lore, causes, part, offer, next };
+  const worths = { ...base, machine, age, lore, causes, offer, range, worth, bench, next };
+  const orders = { ...base, next, fromDonor };
+  const works = { ...base, bench, lore, next };
+  const proofs = { ...base, bench, lore, causes, next };
+  return {
+    plate: {
+      summary: <PlateLine {...base} machine={machine} age={age} />,
+      body: <PlateStation {...base} machine={machine} age={age} badges={badges} />,
+    },
+    findings: { summary: <FindingsLine {...findings} />, body: <FindingsStation {...findings} /> },
+    part: { summary: <PartLine {...parts} />, body: <PartStation {...parts} /> },
+    worth: { summary: <WorthLine {...worths} />, body: <WorthStation {...worths} /> },
+    order: { summary: <OrderLine {...orders} />, body: <OrderStation {...orders} /> },
+    bench: { summary: <BenchLine {...works} />, body: <BenchStation {...works} /> },
+    proof: { summary: <ProofLine {...proofs} />, body: <ProofStation {...proofs} /> },
+  };
+}
+
+function Stations(props: StationsProps) {
+  const { assessment, isOpen, toggle } = props;
+  const inWork = assessment.next.station;
+  const shown = assessment.kind === 'unread' ? unreadStations(props) : weighedStations(props, assessment);
   return (
     <>
-      {STATIONS.map((id, index) => {
-        const Line = LINES[id];
-        const Body = id === 'plate' ? null : BODIES[id];
-        return (
-          <Station
-            key={id}
-            id={id}
-            name={STATION_NAMES[id]}
-            hint={String(index + 1)}
-            inWork={inWork === id}
-            open={isOpen(id)}
-            onToggle={() => toggle(id)}
-            summary={<Line {...props} />}
-          >
-            {Body ? <Body {...props} /> : <PlateStation {...props} badges={badges} />}
-          </Station>
-        );
-      })}
+      {STATIONS.map((id, index) => (
+        <Station
+          key={id}
+          id={id}
+          name={STATION_NAMES[id]}
+          hint={String(index + 1)}
+          inWork={inWork === id}
+          open={isOpen(id)}
+          onToggle={() => toggle(id)}
+          summary={shown[id].summary}
+        >
+          {shown[id].body}
+        </Station>
+      ))}
     </>
   );
 }

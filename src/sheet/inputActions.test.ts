@@ -2,9 +2,9 @@ import 'fake-indexeddb/auto';
 import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { buildModelIndex, readPlate, type InputReading } from '@/core/identify';
-import type { TicketState } from '@/core/ticket';
+import { closeTicket, type TicketState } from '@/core/ticket';
 import { defined } from '@/core/units';
-import { database, loadTicket, openTicket, record } from '@/store';
+import { database, eventStore, onTicket, openTicket } from '@/store';
 import { actionFor, plainActions } from './inputActions';
 
 const { models } = demoCatalogue();
@@ -28,7 +28,7 @@ const asModel: InputReading = {
   weight,
 };
 const stateOf = async (ticketId: string): Promise<TicketState> =>
-  defined(await loadTicket(ticketId), 'the ticket').state;
+  defined(await eventStore().ticket(ticketId), 'the ticket').state;
 const ticketOf = (path: string | null) => stateOf(defined(path, 'a path').replace('/ticket/', ''));
 
 describe('what Enter does', () => {
@@ -37,7 +37,8 @@ describe('what Enter does', () => {
     await database().open();
   });
   beforeEach(async () => {
-    here = await stateOf(await openTicket());
+    const opened = await openTicket(eventStore(), []);
+    here = await stateOf(opened.ok ? (opened.value.tickets[0] ?? '') : '');
   });
   const onHere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: here, badges });
   const nowhere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: null, badges });
@@ -78,7 +79,11 @@ describe('what Enter does', () => {
       'codes',
       [expect.objectContaining({ code: 'E21' })],
     ],
-    [{ kind: 'finding', findingId: 'stands-full', text: 'Stands full', weight }, 'findings', expect.anything()],
+    [
+      { kind: 'finding', findingId: 'stands-full', text: 'Stands full', threeWords: 'stands full', weight },
+      'findings',
+      expect.anything(),
+    ],
   ])('notes %o on the open ticket', async (reading, where, wanted) => {
     expect(await onHere(reading).run()).toBeNull();
     expect((await stateOf(here.ticketId))[where]).toEqual(wanted);
@@ -109,14 +114,18 @@ describe('what Enter does', () => {
     expect(opened.complaint).toBe('smells of rubber');
   });
 
+  it('keeps the line and says why when what is noted does not fit', async () => {
+    const long: InputReading = { kind: 'serial', serial: 'L30K40931 '.repeat(9), builtFrom: '', builtTo: '', weight };
+    await expect(onHere(long).run()).rejects.toThrow(/at most 80 characters.*was kept|at most 80 characters/);
+    expect((await stateOf(here.ticketId)).serial).toBeNull();
+  });
+
   it('writes nothing more on a ticket that is closed', async () => {
-    await record(here.ticketId, {
-      type: 'closed',
-      outcome: 'declined',
-      minutesTaken: null,
-      plannedMinutes: null,
-      rightFirstTime: null,
-    });
+    await onTicket(
+      eventStore(),
+      here.ticketId,
+      closeTicket({ outcome: 'declined', takenMinutes: null, listMinutes: null, rightFirstTime: null }),
+    );
     const closed = await stateOf(here.ticketId);
     expect(plainActions('a word', closed).map(({ action }) => action.id)).toEqual(['unlisted']);
     expect(actionFor(asModel, { text: number, ticket: closed, badges }).id).toMatch(/^new/);

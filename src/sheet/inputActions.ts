@@ -1,10 +1,24 @@
 import type { InputReading } from '@/core/identify';
 import type { TicketState } from '@/core/ticket';
-import { openTicket, record } from '@/store';
+import { note, remark, type Fact, type TicketDecision } from '@/core/ticket';
+import { eventStore, onTicket, openTicket } from '@/store';
+import { refusalWords } from '@/words';
 import { CERTAIN, plateEvent } from '@/stations/shared/plateEvent';
 import { searchWorker } from '@/workers';
 
 export type InputAction = { id: string; does: string; run: () => Promise<string | null> };
+
+/** Done, or thrown with the words that say why not: the line is kept then. */
+async function noted(ticketId: string, decision: TicketDecision): Promise<void> {
+  const done = await onTicket(eventStore(), ticketId, decision);
+  if (!done.ok) throw new Error(refusalWords(done.error));
+}
+
+async function opened(...facts: Fact[]): Promise<string> {
+  const done = await openTicket(eventStore(), facts);
+  if (!done.ok) throw new Error(refusalWords(done.error));
+  return done.value.tickets[0] ?? '';
+}
 
 type Context = { text: string; ticket: TicketState | null; badges: ReadonlyMap<string, string> };
 
@@ -21,8 +35,8 @@ async function plateOf(text: string, modelId: string, badges: ReadonlyMap<string
 
 /** What Enter does for a reading; the returned path is where to go (null: stay). */
 export function actionFor(reading: InputReading, { text, ticket, badges }: Context): InputAction {
-  const onTicket = (data: Parameters<typeof record>[1]) => async () => {
-    if (ticket) await record(ticket.ticketId, data);
+  const onThis = (fact: Fact) => async () => {
+    if (ticket) await noted(ticket.ticketId, note(fact));
     return null;
   };
   switch (reading.kind) {
@@ -33,7 +47,7 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
           does: `this machine is a ${reading.modelNumber}`,
           run: async () => {
             const event = await plateOf(text, reading.modelId, badges);
-            if (event) await record(ticket.ticketId, event);
+            if (event) await noted(ticket.ticketId, note(event));
             return null;
           },
         };
@@ -42,7 +56,7 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
         does: 'opens a ticket for it',
         run: async () => {
           const event = await plateOf(text, reading.modelId, badges);
-          return `/ticket/${event ? await openTicket(event) : await openTicket()}`;
+          return `/ticket/${event ? await opened(event) : await opened()}`;
         },
       };
     case 'part':
@@ -55,13 +69,13 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
       return {
         id: 'serial',
         does: 'notes the serial on this ticket',
-        run: onTicket({ type: 'serial-noted', serial: reading.serial }),
+        run: onThis({ type: 'serial-noted', serial: reading.serial }),
       };
     case 'code':
       return {
         id: `code ${reading.code}`,
         does: 'notes the code on this ticket',
-        run: onTicket({
+        run: onThis({
           type: 'code-noted',
           code: reading.code,
           findingId: reading.findingId,
@@ -72,11 +86,11 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
       return {
         id: `finding ${reading.findingId}`,
         does: 'notes it on this ticket',
-        run: onTicket({
+        run: onThis({
           type: 'finding-noted',
           findingId: reading.findingId,
           answer: 'yes',
-          threeWords: reading.text.toLowerCase(),
+          threeWords: reading.threeWords,
         }),
       };
     case 'bearing':
@@ -100,7 +114,6 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
 
 /** What is always possible, whatever the text is: a note on the open ticket, or a machine that the catalogue does not know. */
 export function plainActions(text: string, ticket: TicketState | null): { what: string; action: InputAction }[] {
-  const note = { type: 'note-added' as const, text };
   const notes =
     ticket && !ticket.closed
       ? [
@@ -110,7 +123,7 @@ export function plainActions(text: string, ticket: TicketState | null): { what: 
               id: 'note',
               does: 'adds it to this ticket',
               run: async () => {
-                await record(ticket.ticketId, note);
+                await noted(ticket.ticketId, remark(text));
                 return null;
               },
             },
@@ -126,7 +139,7 @@ export function plainActions(text: string, ticket: TicketState | null): { what: 
         id: 'unlisted',
         does: 'opens a ticket; the plate can be read later',
         run: async () =>
-          `/ticket/${await openTicket(hasDigit ? { type: 'plate-not-listed', text } : { type: 'complaint-noted', text })}`,
+          `/ticket/${await opened(hasDigit ? { type: 'plate-not-listed', text } : { type: 'complaint-noted', text })}`,
       },
     },
   ];

@@ -1,13 +1,28 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { Assessment, Settings } from '@/core/case';
+import type { Assessment, Settings, Weighed } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
-import { assessWorker } from '@/workers';
+import { stableJson } from '@/core/units';
+import { useNewest } from '@/ui';
+import { assessWorker, type Assessed } from '@/workers';
 
-type Question = { state: TicketState; settings: Settings; now: string };
+/** What the page has of one ticket: chapters that did not change stay the same objects. */
+type Held = { ticketId: string; version: number; sequence: number; assessment: Assessment | null };
+
+/** Puts what is new to what is there. A first answer has every chapter. */
+function merged(held: Held | null, ticketId: string, news: Assessed): Held {
+  const base = { ticketId, version: 0, sequence: -1, assessment: null };
+  if (news.kind === 'no-catalogue' || news.kind === 'gone') return base;
+  const { version, sequence } = news;
+  if (news.kind === 'unread') return { ticketId, version, sequence, assessment: news.assessment };
+  const before = held?.ticketId === ticketId && held.assessment?.kind === 'weighed' ? held.assessment : null;
+  // A partial answer is only given to who has the rest.
+  const assessment = { ...before, ...news.changed, kind: 'weighed' } as Weighed;
+  return { ticketId, version, sequence, assessment };
+}
 
 /**
- * The assessment of a ticket, computed in the worker. While one is running only the newest question waits: what lies between is dropped.
+ * The assessment of a ticket, computed in the worker from what is stored, and then answered better while it is looked at.
  * `busy`: the shown assessment is not that of the shown state yet.
  */
 export function useAssessment(
@@ -15,49 +30,40 @@ export function useAssessment(
   settings: Settings | undefined,
   now: string,
 ): { assessment: Assessment | null; busy: boolean; none: boolean; failed: string | null } {
-  const [result, setResult] = useState<{
-    assessment: Assessment | null;
-    sequence: number;
-    failed: string | null;
-  } | null>(null);
-  const running = useRef(false);
-  const waiting = useRef<Question | null>(null);
-  const alive = useRef(true);
-
+  const held = useRef<Held | null>(null);
+  const [better, setBetter] = useState<Held | null>(null);
+  const ticketId = state?.ticketId ?? '';
+  const question = state && settings ? stableJson([ticketId, state.sequence, now, settings]) : null;
+  const have = () => (held.current?.ticketId === ticketId ? held.current.version : 0);
+  const asked = useNewest(question, async () => {
+    const news = await assessWorker.get().assess(ticketId, now, have());
+    held.current = merged(held.current, ticketId, news);
+    return held.current;
+  });
+  const { answer } = asked;
   useEffect(() => {
-    alive.current = true;
-    return () => {
-      alive.current = false;
-    };
-  }, []);
-
-  useEffect(() => {
-    if (!state || !settings) return;
-    waiting.current = { state, settings, now };
-    const run = async () => {
-      if (running.current) return;
-      running.current = true;
-      while (waiting.current && alive.current) {
-        const question: Question = waiting.current;
-        waiting.current = null;
-        let assessment: Assessment | null = null;
-        let failed: string | null = null;
-        try {
-          assessment = await assessWorker.get().assess(question.state, question.settings, question.now);
-        } catch (error) {
-          failed = error instanceof Error ? error.message : String(error);
-        }
-        if (alive.current) setResult({ assessment, sequence: question.state.sequence, failed });
+    if (!answer) return;
+    let current = true;
+    const refine = async () => {
+      while (current) {
+        const news = await assessWorker.get().refine(answer.ticketId, held.current?.version ?? 0);
+        if (!current || !news || held.current?.ticketId !== answer.ticketId) return;
+        held.current = merged(held.current, answer.ticketId, news);
+        setBetter(held.current);
       }
-      running.current = false;
     };
-    void run();
-  }, [state, settings, now]);
-
+    // A better answer that does not come leaves the first one standing.
+    void refine().catch(() => undefined);
+    return () => {
+      current = false;
+    };
+  }, [answer]);
+  const shown = better && answer && better.version > answer.version ? better : answer;
+  const own = shown?.ticketId === ticketId ? shown : null;
   return {
-    assessment: result?.assessment ?? null,
-    busy: !result || result.sequence !== state?.sequence,
-    none: result !== null && result.assessment === null,
-    failed: result?.failed ?? null,
+    assessment: own?.assessment ?? null,
+    busy: own === null || own.sequence !== state?.sequence,
+    none: own !== null && own.assessment === null,
+    failed: asked.failed,
   };
 }

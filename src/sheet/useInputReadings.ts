@@ -1,8 +1,9 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useState } from 'react';
 import type { InputReading } from '@/core/identify';
-import { activeEdition, database, EditionReader, now } from '@/store';
+import { localDateOf } from '@/core/units';
+import { activeEdition, database, EditionReader, loadSettings, now } from '@/store';
+import { useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
 import { useOpenTicket } from './openTicket';
 
@@ -14,40 +15,37 @@ function useSchemes() {
   }, []);
 }
 
-/** What a text could be, ranked, computed in the worker; an outdated answer is dropped. */
-export function useInputReadings(text: string): { readings: InputReading[]; of: string } {
+type Readings = { readings: InputReading[]; of: string; failed: string | null };
+
+/** What a text could be, ranked, computed in the worker. */
+export function useInputReadings(text: string): Readings {
   const open = useOpenTicket();
   const schemes = useSchemes();
-  const [result, setResult] = useState<{ readings: InputReading[]; of: string }>({ readings: [], of: '' });
-  useEffect(() => {
-    if (text.trim() === '') return;
-    let current = true;
-    // Nothing is noted on a ticket that is closed.
-    const { state, assessment } = open && !open.state.closed ? open : {};
-    const run = async () => {
-      const summaries = await database().summaries.toArray();
-      const tickets = summaries.flatMap((record) =>
-        record.kind === 'ticket' ? [{ id: record.summary.ticketId, number: record.summary.number }] : [],
-      );
-      const orders = summaries.flatMap((record) =>
-        record.kind === 'order' ? [{ id: record.summary.orderId, number: record.summary.number }] : [],
-      );
-      const context = {
-        today: now().slice(0, 10),
-        makerId: state?.plate?.makerId,
-        schemes: schemes ?? [],
-        codes: assessment?.knowledge?.codes ?? [],
-        findings: assessment?.knowledge?.findings ?? [],
-        producedFrom: assessment?.model?.producedFrom,
-        producedTo: assessment?.model?.producedTo,
-      };
-      const readings = await searchWorker.get().sortInput(text, context, tickets, orders);
-      if (current) setResult({ readings, of: text });
+  // Nothing is noted on a ticket that is closed.
+  const { state, assessment } = open && !open.state.closed ? open : {};
+  const weighed = assessment?.kind === 'weighed' ? assessment : null;
+  const context = `${state?.ticketId ?? ''} ${state?.plate?.modelId ?? ''} ${weighed ? 'weighed' : ''} ${schemes?.length ?? ''}`;
+  const question = text.trim() === '' ? null : `${context}\n${text}`;
+  const asked = useNewest(question, async () => {
+    const [summaries, { zone }] = await Promise.all([database().summaries.toArray(), loadSettings()]);
+    const tickets = summaries.flatMap((record) =>
+      record.kind === 'ticket' ? [{ id: record.summary.ticketId, number: record.summary.number }] : [],
+    );
+    const orders = summaries.flatMap((record) =>
+      record.kind === 'order' ? [{ id: record.summary.orderId, number: record.summary.number }] : [],
+    );
+    const where = {
+      today: localDateOf(now(), zone),
+      makerId: state?.plate?.makerId,
+      schemes: schemes ?? [],
+      codes: weighed?.lore.codes ?? [],
+      findings: weighed?.lore.findings ?? [],
+      producedFrom: weighed?.machine.model.producedFrom,
+      producedTo: weighed?.machine.model.producedTo,
     };
-    void run();
-    return () => {
-      current = false;
-    };
-  }, [text, open, schemes]);
-  return text.trim() === '' ? { readings: [], of: '' } : result;
+    return searchWorker.get().sortInput(text, where, tickets, orders);
+  });
+  if (question === null) return { readings: [], of: '', failed: null };
+  const [, of = ''] = /^[^\n]*\n([\s\S]*)$/.exec(asked.of) ?? [];
+  return { readings: asked.answer ?? [], of, failed: asked.of === question ? asked.failed : null };
 }

@@ -1,9 +1,8 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
-import type { OrderEventData, OrderState } from '@/core/order';
-import type { TicketEventData, TicketSummary } from '@/core/ticket';
-import type { Money, StoredEvent } from '@/core/units';
-
-export type AnyEvent = StoredEvent<TicketEventData | OrderEventData>;
+import type { OrderState } from '@/core/order';
+import type { TicketSummary } from '@/core/ticket';
+import type { Money } from '@/core/units';
+import type { AnyEvent } from './records/door';
 
 export type CustomerRecord = { id: string; name: string; phone: string; place: string };
 export type MachineRecord = {
@@ -18,14 +17,6 @@ export type SummaryRecord =
   | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
 export type DraftRecord = { key: string; text: string; at: string };
 export type PhotoRecord = { id: string; ticketId: string; at: string; type: string; bytes: Uint8Array };
-/** Something to be sent: survives a closed tab; the key makes a repeat harmless. */
-export type OutboxRecord = {
-  orderId: string;
-  supplierId: string;
-  idempotencyKey: string;
-  attempts: number;
-  nextAt: string;
-};
 export type EditionRecord = {
   id: string;
   title: string;
@@ -48,9 +39,9 @@ export type PriceRecord = {
   number: string;
   makerId: string | null;
   supplierNumber: string;
-  price: Money;
+  packPrice: Money;
   packQuantity: number;
-  stock: number;
+  stockPacks: number;
   handlingDays: number;
 };
 export type MetaRecord = { key: string; value: unknown };
@@ -65,7 +56,6 @@ export class SorterDatabase extends Dexie {
   settings!: EntityTable<MetaRecord, 'key'>;
   photos!: EntityTable<PhotoRecord, 'id'>;
   drafts!: EntityTable<DraftRecord, 'key'>;
-  outbox!: EntityTable<OutboxRecord, 'orderId'>;
   editions!: EntityTable<EditionRecord, 'id'>;
   buckets!: Table<BucketRecord, [string, string, number]>;
   priceLists!: EntityTable<PriceListRecord, 'supplierId'>;
@@ -90,6 +80,8 @@ export class SorterDatabase extends Dexie {
       aside: 'id',
     });
     this.version(2).stores({ priceLists: 'supplierId', prices: 'id, number, supplierId' });
+    // What is to be sent follows from the orders themselves.
+    this.version(3).stores({ events: 'id, &[stream+sequence], groupId', outbox: null });
   }
 }
 
@@ -101,7 +93,6 @@ export const RECORD_TABLES = [
   'settings',
   'photos',
   'drafts',
-  'outbox',
   'priceLists',
   'prices',
   'aside',

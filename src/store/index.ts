@@ -1,9 +1,8 @@
 export { exportBackup, wipe } from './backup/backup';
-export { restoreBackup, type RestoreProblem } from './backup/restore';
+export { restoreBackup, type RestoreOutcome, type RestoreProblem } from './backup/restore';
 export { now } from './clock';
 export {
   database,
-  type AnyEvent,
   type CustomerRecord,
   type EditionRecord,
   type PhotoRecord,
@@ -12,27 +11,9 @@ export {
   type SorterDatabase,
   type SummaryRecord,
 } from './database';
-export { loadDemo } from './imports/demo';
+export type { ChangedRow, ShownChanges } from './editions/changes';
 export { activate, activeEdition, dropEdition, IMPORT_LOCK, putToUse, sweep } from './editions/editions';
 export { EditionReader } from './editions/editionReader';
-export {
-  append,
-  eventsOf,
-  loadOrder,
-  loadTicket,
-  openTicket,
-  orderStream,
-  record,
-  ticketStream,
-  undoable,
-  undoLast,
-} from './records/events';
-export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './imports/importPackage';
-export type { ChangedRow, ShownChanges } from './editions/changes';
-export { loadLearned } from './records/learned';
-export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './records/migrations';
-export { cancelOrder, makeOrders, receiveLine, sendOutbox, type Receipt } from './outbox/orders';
-export { readPriceFile, type PriceFile, type PriceTable } from './imports/priceFiles';
 export {
   dropPrices,
   habitOf,
@@ -44,8 +25,25 @@ export {
   type MatchedPrices,
   type PriceHabit,
 } from './editions/prices';
-export { isOrderEvents, isTicketEvents } from './records/parse';
-
 export type { SearchIndexes } from './editions/searchIndexes';
+export { hasOwnData, loadDemo } from './imports/demo';
+export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './imports/importPackage';
+export { readPriceFile, type PriceFile, type PriceTable } from './imports/priceFiles';
+export { sendOutbox } from './outbox/sending';
+export { CLOSED_VERSION, dexieStore, eventStore } from './records/act';
+export {
+  cancelOrder,
+  checkIn,
+  onOrder,
+  onTicket,
+  openTicket,
+  placeOrders,
+  takeBack,
+  takeFromDonor,
+} from './records/acts';
+export type { AnyEvent, Done, EventStore } from './records/door';
+export { loadLearned } from './records/learned';
+export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './records/migrations';
+export { isOrderEvents, isTicketEvents } from './records/parse';
 export { photosOf, removePhoto, savePhoto } from './records/photos';
-export { loadSettings, saveSettings, shopId } from './records/settings';
+export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsChange } from './records/settings';

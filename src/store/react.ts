@@ -3,16 +3,16 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Settings } from '@/core/case';
 import type { OrderState } from '@/core/order';
-import { applyEvents, type TicketState, type TicketSummary } from '@/core/ticket';
+import type { TicketSummary, TicketView } from '@/core/ticket';
 import { localDateOf } from '@/core/units';
 import { now } from './clock';
-import { database, type AnyEvent } from './database';
-import { eventsOf, ticketStream } from './records/events';
-import { isTicketEvents } from './records/parse';
-import { loadSettings } from './records/settings';
+import { database } from './database';
+import { eventStore } from './records/act';
+import { loadSettingsRow, type ReadSettings } from './records/settings';
 
 /** Live queries: other tabs' changes arrive by themselves. `undefined` means not read yet. */
-export const useSettings = (): Settings | undefined => useLiveQuery(loadSettings, []);
+export const useSettingsRow = (): ReadSettings | undefined => useLiveQuery(loadSettingsRow, []);
+export const useSettings = (): Settings | undefined => useSettingsRow()?.settings;
 
 export const useOpenTickets = (): TicketSummary[] | undefined =>
   useLiveQuery(
@@ -32,13 +32,9 @@ export const useOrders = (open: 0 | 1): OrderState[] | undefined =>
     [open],
   );
 
-export type LoadedTicket = { state: TicketState; events: AnyEvent[] };
-
-export const useTicket = (ticketId: string): LoadedTicket | null | undefined =>
-  useLiveQuery(async () => {
-    const events = await eventsOf(database(), ticketStream(ticketId));
-    return isTicketEvents(events) ? { state: applyEvents(events), events } : null;
-  }, [ticketId]);
+/** null: there is no such ticket. */
+export const useTicket = (ticketId: string): TicketView | null | undefined =>
+  useLiveQuery(() => eventStore().ticket(ticketId), [ticketId]);
 
 const MINUTE_MS = 60_000;
 

@@ -1,11 +1,12 @@
 import { zipSync, strToU8, unzipSync } from 'fflate';
-import { describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../tests/support/database';
 import { demoCatalogue, demoTickets } from '../../tests/support/demo';
 import { tableNames, type Row } from '@/core/catalogue';
 import { rowKey } from '@/core/package';
 import { exactNumbers } from '@/core/identify';
-import { applyEvents, type TicketEventData } from '@/core/ticket';
+import { cameBack, closeTicket, remark } from '@/core/ticket';
+import { defaultSettings } from '@/core/case';
 import { defined, groupBy } from '@/core/units';
 import { exportBackup as exportBlob, wipe } from './backup/backup';
 import { restoreBackup as restoreBlob } from './backup/restore';
@@ -15,106 +16,75 @@ import { activate, activeEdition, sweep } from './editions/editions';
 import { derivedKinds } from './editions/layout';
 import { EditionReader } from './editions/editionReader';
 import { writeEdition } from './editions/editionWriter';
-import { appendWithin, eventsOf, rebuildSummaries, summaryOf, ticketStream, undoable } from './records/events';
-import { isTicketEvents, storedEventSchema } from './records/parse';
-import { ticketConsequences } from './outbox/orders';
-import type { SorterDatabase } from './database';
-
-const note = (text: string): TicketEventData => ({ type: 'note-added', text });
-const opened: TicketEventData = { type: 'opened', number: 1, customerId: null, machineId: 'mach-1' };
+import { CLOSED_VERSION, dexieStore, eventsOf, rebuildSummaries, summaryOf } from './records/act';
+import { onTicket, openTicket } from './records/acts';
+import { ticketStream } from './records/door';
+import { storedEventSchema } from './records/parse';
+import { changeSettings, loadSettings, readSettings } from './records/settings';
+import { database, type SorterDatabase } from './database';
 
 const exportBackup = async (db: SorterDatabase) => new Uint8Array(await (await exportBlob(db)).arrayBuffer());
 const restoreBackup = (db: SorterDatabase, bytes: Uint8Array) => restoreBlob(db, new Blob([new Uint8Array(bytes)]));
 
-const write = (db: SorterDatabase, stream: string, ...data: TicketEventData[]) =>
-  db.transaction('rw', db.tables, () => appendWithin(db, [{ stream, data }]));
-
 describe('events', () => {
   it('and their summary are written together, or not at all', async () => {
     const db = freshDatabase();
-    await write(db, 'ticket:a', opened, note('x'));
-    expect((await eventsOf(db, 'ticket:a')).map((event) => event.sequence)).toEqual([1, 2]);
-    expect((await db.summaries.get('ticket:a'))?.number).toBe(1);
+    const store = dexieStore(db);
+    const opened = await openTicket(store, []);
+    const [id = ''] = opened.ok ? opened.value.tickets : [];
+    expect((await db.summaries.get(ticketStream(id)))?.number).toBe(1);
     await expect(
-      db.transaction('rw', db.tables, async () => {
-        await appendWithin(db, [{ stream: 'ticket:a', data: [note('lost')] }]);
+      store.act({ tickets: [id] }, () => {
         throw new Error('the tab dies');
       }),
-    ).rejects.toThrow();
-    expect(await eventsOf(db, 'ticket:a')).toHaveLength(2);
+    ).rejects.toThrow('the tab dies');
+    expect(await eventsOf(db, ticketStream(id))).toHaveLength(1);
   });
 
   it('never share a sequence: the second writer is refused by the table', async () => {
     const db = freshDatabase();
-    await write(db, 'ticket:a', opened);
-    const clash = {
-      id: 'other',
-      stream: 'ticket:a',
-      sequence: 1,
-      version: 1,
-      at: '2026-01-01T00:00:00.000Z',
-      data: note('y'),
-    };
-    await expect(db.events.add(clash)).rejects.toThrow();
+    const [first] = demoTickets().get(1) ?? [];
+    const event = defined(first, 'an event');
+    await db.events.add(event);
+    await expect(db.events.add({ ...event, id: 'other' })).rejects.toThrow();
   });
 
-  it('rebuild their summaries to the same', async () => {
+  it('rebuild their summaries to the same as they were written with, one by one', async () => {
     const db = freshDatabase();
-    await db.events.bulkAdd([...demoTickets().values()].flat());
+    const streams = [...demoTickets().values()];
+    for (const events of streams) {
+      await db.events.bulkAdd(events);
+      await db.summaries.put(defined(summaryOf(events[0]?.stream ?? '', events), 'a summary'));
+    }
+    const written = await db.summaries.toArray();
+    await db.summaries.clear();
     await rebuildSummaries(db);
-    const before = await db.summaries.toArray();
-    expect(before).toHaveLength(212);
-    await rebuildSummaries(db);
-    expect(await db.summaries.toArray()).toEqual(before);
-    const first = defined(before[0], 'a summary');
-    expect(summaryOf(first.stream, await eventsOf(db, first.stream))).toEqual(first);
-  });
-
-  it('can be taken back only while they have not left the shop', async () => {
-    const db = freshDatabase();
-    await write(db, 'ticket:a', opened);
-    expect(undoable(await eventsOf(db, 'ticket:a'))).toBeNull();
-    await write(db, 'ticket:a', note('x'));
-    expect(undoable(await eventsOf(db, 'ticket:a'))?.data).toEqual(note('x'));
-    await write(db, 'ticket:a', {
-      type: 'part-ordered',
-      requirementId: 'r',
-      orderId: 'o',
-      orderNumber: '1',
-      supplierName: 's',
-      dueOn: null,
-    });
-    expect(undoable(await eventsOf(db, 'ticket:a'))).toBeNull();
+    expect(written).toHaveLength(212);
+    expect(await db.summaries.toArray()).toEqual(written);
   });
 
   it('make customers and machines known beyond their ticket', async () => {
     const db = freshDatabase();
-    await write(db, 'ticket:a', opened, {
-      type: 'customer-noted',
-      customerId: 'c1',
-      name: 'A. Holtmeier',
-      phone: '',
-      place: '',
-    });
-    const plate: TicketEventData = {
-      type: 'plate-read',
-      text: 'x',
-      modelId: 'm',
-      modelNumber: 'X 1',
-      makerId: 'k',
-      platformId: 'p',
-      badge: 'b',
-      probability: 1,
-      others: [],
-      confirmed: true,
-    };
-    await write(db, 'ticket:a', plate, { type: 'serial-noted', serial: 'H20K40931' });
+    const store = dexieStore(db);
+    const opened = await openTicket(store, [
+      { type: 'customer-noted', customerId: 'c1', name: 'A. Holtmeier', phone: '', place: '' },
+      {
+        type: 'plate-read',
+        text: 'x',
+        modelId: 'm',
+        modelNumber: 'X 1',
+        makerId: 'k',
+        platformId: 'p',
+        badge: 'b',
+        probability: 1,
+        others: [],
+        confirmed: true,
+      },
+      { type: 'serial-noted', serial: 'H20K40931' },
+    ]);
+    expect(opened.ok).toBe(true);
     expect(await db.customers.get('c1')).toMatchObject({ name: 'A. Holtmeier' });
-    expect(await db.machines.get('mach-1')).toMatchObject({
-      modelNumber: 'X 1',
-      serial: 'H20K40931',
-      customerId: 'c1',
-    });
+    expect(await db.machines.toArray()).toMatchObject([{ modelNumber: 'X 1', serial: 'H20K40931', customerId: 'c1' }]);
   });
 
   it('come in through one door that knows them', () => {
@@ -122,6 +92,82 @@ describe('events', () => {
     expect(storedEventSchema.safeParse(event).success).toBe(true);
     expect(storedEventSchema.safeParse({ ...event, stream: 'shelf:1' }).success).toBe(false);
     expect(storedEventSchema.safeParse({ ...event, data: { type: 'made-up' } }).success).toBe(false);
+  });
+
+  it('of a closed ticket say that what was learned is out of date', async () => {
+    const db = freshDatabase();
+    const store = dexieStore(db);
+    const version = async () => (await db.meta.get(CLOSED_VERSION))?.value;
+    const opened = await openTicket(store, []);
+    const [id = ''] = opened.ok ? opened.value.tickets : [];
+    await onTicket(store, id, remark('x'));
+    expect(await version()).toBeUndefined();
+    const how = { outcome: 'repaired' as const, takenMinutes: 9, listMinutes: 9, rightFirstTime: null };
+    await onTicket(store, id, closeTicket(how));
+    const first = await version();
+    expect(first).toBeDefined();
+    await onTicket(store, id, cameBack(true));
+    const second = await version();
+    expect(second).not.toBe(first);
+    // Closed again: as many closed tickets as before, and yet something else to learn.
+    await onTicket(store, id, closeTicket({ ...how, takenMinutes: 30 }));
+    expect(await version()).not.toBe(second);
+  });
+});
+
+describe('the shop’s figures', () => {
+  const stored = async () => (await database().settings.get('shop'))?.value;
+  beforeEach(async () => {
+    await database().settings.clear();
+  });
+
+  it('changed two at once are both kept', async () => {
+    await Promise.all([
+      changeSettings({ labourPerHour: { amountMinor: 7200, currency: 'EUR' } }),
+      changeSettings({ shopName: 'Ours' }),
+      changeSettings({ rules: { maxAgeYears: 14 } }),
+      changeSettings({ rules: { shareOfNew: 0.4 } }),
+    ]);
+    expect(await loadSettings()).toMatchObject({
+      labourPerHour: { amountMinor: 7200 },
+      shopName: 'Ours',
+      rules: { maxAgeYears: 14, shareOfNew: 0.4 },
+    });
+  });
+
+  it('that cannot be read take their defaults one by one, and are not overwritten by another field', async () => {
+    await database().settings.put({
+      key: 'shop',
+      value: { shopName: 'Ours', rho: 'much', promiseDays: 9, unknown: 1 },
+    });
+    const row = readSettings(await stored());
+    expect(row).toMatchObject({ unreadable: ['rho'], settings: { shopName: 'Ours', promiseDays: 9 } });
+    expect(row.settings.rho).toBe(defaultSettings().rho);
+    await changeSettings({ promiseDays: 3 });
+    expect(await stored()).toMatchObject({ rho: 'much', promiseDays: 3, shopName: 'Ours' });
+    await changeSettings({ rho: 0.07 });
+    expect(await stored()).toMatchObject({ rho: 0.07 });
+  });
+
+  it('that make no sense change nothing', async () => {
+    await changeSettings({ promiseDays: 4 });
+    expect(await changeSettings({ promiseDays: -1 })).toBe(false);
+    expect((await loadSettings()).promiseDays).toBe(4);
+  });
+
+  it('in another currency keep their figures', async () => {
+    await changeSettings({ currency: 'JPY' });
+    const settings = await loadSettings();
+    expect(settings.currency).toBe('JPY');
+    expect(settings.labourPerHour).toEqual({ amountMinor: 54, currency: 'JPY' });
+    await changeSettings({ currency: 'KWD' });
+    expect((await loadSettings()).labourPerHour).toEqual({ amountMinor: 54_000, currency: 'KWD' });
+  });
+
+  it('are asked for until they were entered once', async () => {
+    expect(readSettings(await stored()).stored).toBe(false);
+    await changeSettings({ zone: 'Asia/Tokyo' });
+    expect(readSettings(await stored()).stored).toBe(true);
   });
 });
 
@@ -242,7 +288,7 @@ describe('backup', () => {
     const db = await filled();
     const bytes = await exportBackup(db);
     const other = freshDatabase();
-    expect(await restoreBackup(other, bytes)).toEqual({ ok: true });
+    expect(await restoreBackup(other, bytes)).toEqual({ ok: true, aside: 0 });
     expect(await exportBackup(other)).toEqual(bytes);
     expect(await other.summaries.toArray()).toEqual(await db.summaries.toArray());
     expect((await other.photos.get('ph'))?.bytes).toEqual(new Uint8Array([0, 255, 7, 128]));
@@ -257,7 +303,7 @@ describe('backup', () => {
     const bytes = await exportBackup(db);
     const files = unzipSync(bytes);
     const other = freshDatabase();
-    await write(other, 'ticket:keep', opened);
+    await openTicket(dexieStore(other), []);
     const bad = (change: Record<string, string>) =>
       zipSync({ ...files, ...Object.fromEntries(Object.entries(change).map(([path, text]) => [path, strToU8(text)])) });
     const cases: [Uint8Array, string][] = [
@@ -266,7 +312,6 @@ describe('backup', () => {
       [bad({ 'sorter.json': '{}' }), 'not-a-backup'],
       [bad({ 'sorter.json': '{"format":1,"recordVersion":999}' }), 'newer'],
       [bad({ 'events.jsonl': '{"id":' }), 'damaged'],
-      [bad({ 'events.jsonl': '{"id":"x"}' }), 'damaged'],
     ];
     for (const [content, kind] of cases) {
       const result = await restoreBackup(other, content);
@@ -276,6 +321,10 @@ describe('backup', () => {
     expect(await restoreBackup(other, bad({ 'customers.jsonl': '{}\nnope\n' }))).toMatchObject({
       error: { file: 'customers.jsonl', line: 2 },
     });
+    // A line that is no event is kept aside, and the rest restores.
+    const strange = freshDatabase();
+    expect(await restoreBackup(strange, bad({ 'events.jsonl': '{"id":"x"}' }))).toEqual({ ok: true, aside: 1 });
+    expect(await strange.aside.toArray()).toMatchObject([{ table: 'events', raw: { id: 'x' } }]);
     // A catalogue that breaks off leaves the one in use, and nothing of itself.
     await activate(other, await writeEdition(other, 'mine', demoCatalogue()));
     const buckets = await other.buckets.count();
@@ -296,71 +345,5 @@ describe('the demo’s dates', () => {
   it('move as whole values only: numbers of parts stay', () => {
     const text = '{"at":"2026-11-24T08:00:00.000Z","on":"2026-11-24","number":"FJ 2026-11-24 x"}';
     expect(shiftDates(text, 7)).toBe('{"at":"2026-12-01T08:00:00.000Z","on":"2026-12-01","number":"FJ 2026-11-24 x"}');
-  });
-});
-
-describe('a supplier’s answer', () => {
-  it('tells every ticket that waits for a line', () => {
-    const money = { amountMinor: 1, currency: 'EUR' };
-    const line = {
-      offerId: 'o',
-      partId: 'p',
-      partNumber: 'P',
-      description: '',
-      supplierNumber: '',
-      packs: 1,
-      unitPrice: money,
-      for: [
-        { ticketId: 'a', requirementId: 'r', partId: 'p', units: 1 },
-        { ticketId: 'b', requirementId: 'r', partId: 'p', units: 1 },
-      ],
-    };
-    const order = {
-      orderId: 'x',
-      lines: [
-        {
-          ...line,
-          status: 'unanswered' as const,
-          answeredNumber: 'P',
-          answeredPartId: 'p',
-          answeredPrice: money,
-          dueOn: null,
-          note: null,
-          received: null,
-        },
-      ],
-    };
-    const base = {
-      number: '1',
-      supplierId: 's',
-      supplierName: 's',
-      modeId: 'm',
-      modeName: 'm',
-      madeAt: '',
-      shipping: money,
-      expectedOn: '2026-01-01',
-      reference: null,
-      failures: [],
-      cancelled: false,
-      phase: 'to-send' as const,
-    };
-    const tell = (status: 'accepted' | 'rejected') =>
-      ticketConsequences(
-        { ...base, ...order },
-        {
-          reference: 'R',
-          lines: [
-            { offerId: 'o', status, partId: 'p', partNumber: 'P', unitPrice: money, dueOn: '2026-01-02', note: null },
-          ],
-        },
-      );
-    expect(tell('accepted').map(({ stream, data }) => [stream, data[0]?.type])).toEqual([
-      ['ticket:a', 'part-due'],
-      ['ticket:b', 'part-due'],
-    ]);
-    expect(tell('rejected').map(({ data }) => data[0]?.type)).toEqual(['part-order-cancelled', 'part-order-cancelled']);
-    expect(ticketStream('a')).toBe('ticket:a');
-    expect(isTicketEvents([])).toBe(false);
-    expect(applyEvents([...(demoTickets().get(1) ?? [])]).number).toBe(1);
   });
 });

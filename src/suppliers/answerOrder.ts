@@ -1,5 +1,6 @@
-import type { Catalogue } from '@/core/catalogue';
+import type { Catalogue, Offer } from '@/core/catalogue';
 import { crossReference } from '@/core/fit';
+import { normaliseNumber } from '@/core/identify';
 import type { OrderAnswer, UblOrder } from '@/core/order';
 import { addDays, type LocalDate } from '@/core/units';
 import type { Fault } from './faults';
@@ -8,6 +9,21 @@ import type { SupplierState } from './state';
 type AnswerLine = OrderAnswer['lines'][number];
 
 const BACK_ORDER_DAYS = 9;
+
+/** What a line asks for, by the supplier's own number, else by the maker's: the names that a shop gives its lines mean nothing here. */
+function offerOf(
+  { offers, parts }: Catalogue,
+  supplierId: string,
+  { supplierNumber, partNumber }: UblOrder['lines'][number],
+): Offer | undefined {
+  const own = offers.filter((entry) => entry.supplierId === supplierId);
+  const number = normaliseNumber(partNumber);
+  const made = new Set(parts.flatMap((part) => (normaliseNumber(part.partNumber) === number ? [part.id] : [])));
+  return (
+    own.find((entry) => supplierNumber !== '' && entry.supplierNumber === supplierNumber) ??
+    own.find(({ partId }) => made.has(partId))
+  );
+}
 
 /** One line: accepted, sold under its newer number, on back-order when the stock does not reach, or rejected when unknown. */
 function answerLine(
@@ -19,17 +35,17 @@ function answerLine(
   line: UblOrder['lines'][number],
   fault: Fault,
 ): AnswerLine {
-  const base = { offerId: line.id, partId: line.partId, partNumber: line.partNumber, unitPrice: line.unitPrice };
-  const offer = catalogue.offers.find((entry) => entry.id === line.id && entry.supplierId === supplierId);
+  const base = { lineId: line.id, partId: line.partId, partNumber: line.partNumber, packPrice: line.packPrice };
+  const offer = offerOf(catalogue, supplierId, line);
   if (!offer || fault === 'reject')
     return { ...base, status: 'rejected', dueOn: null, note: 'We do not carry this number.' };
   const transit = catalogue.shipping_modes.find((entry) => entry.id === mode)?.transitDays ?? 3;
   const dueOn = addDays(today, offer.handlingDays + transit);
-  const left = offer.stock - (state.sold[offer.id] ?? 0);
+  const left = offer.stockPacks - (state.sold[offer.id] ?? 0);
   if (left < line.packs || fault === 'back-order')
     return {
       ...base,
-      unitPrice: offer.price,
+      packPrice: offer.packPrice,
       status: 'back-ordered',
       dueOn: addDays(dueOn, BACK_ORDER_DAYS),
       note: 'Not in stock: follows by itself.',
@@ -43,7 +59,7 @@ function answerLine(
   if (newer)
     return {
       ...base,
-      unitPrice: offer.price,
+      packPrice: offer.packPrice,
       status: 'substituted',
       partId: newer.id,
       partNumber: newer.partNumber,
@@ -58,7 +74,7 @@ function answerLine(
     if (part)
       return {
         ...base,
-        unitPrice: offer.price,
+        packPrice: offer.packPrice,
         status: 'substituted',
         partId: part.id,
         partNumber: part.partNumber,
@@ -66,10 +82,21 @@ function answerLine(
         note: `${line.partNumber} comes as ${part.partNumber}.`,
       };
   }
-  return { ...base, unitPrice: offer.price, status: 'accepted', dueOn, note: null };
+  return { ...base, packPrice: offer.packPrice, status: 'accepted', dueOn, note: null };
 }
 
-/** Answers an order once; the same key again gives the same answer and takes nothing more from the stock. */
+/** What a key stands for: an order that was taken, or nothing, now and later. */
+export type KeyState = { kind: 'taken'; answer: OrderAnswer } | { kind: 'void' };
+
+/** A shop takes an order back. One that was taken stays; of any other the supplier will take nothing under this key. */
+export function voidOrder(state: SupplierState, supplierId: string, key: string): KeyState {
+  const known = state.answers[key];
+  if (known && known.supplierId === supplierId) return { kind: 'taken', answer: known.answer };
+  if (!state.voided.includes(key)) state.voided.push(key);
+  return { kind: 'void' };
+}
+
+/** Answers an order once; the same key again gives the same answer and takes nothing more from the stock. A key that was taken back takes nothing. */
 export function answerOrder(
   catalogue: Catalogue,
   state: SupplierState,
@@ -78,14 +105,15 @@ export function answerOrder(
   order: UblOrder,
   today: LocalDate,
   fault: Fault,
-): OrderAnswer {
+): KeyState {
   const known = state.answers[key];
-  if (known && known.supplierId === supplierId) return known.answer;
+  if (known && known.supplierId === supplierId) return { kind: 'taken', answer: known.answer };
+  if (state.voided.includes(key)) return { kind: 'void' };
   state.counter += 1;
   const answer: OrderAnswer = {
     reference: `${supplierId.slice(0, 2).toUpperCase()}-${state.counter}`,
     lines: order.lines.map((line) => answerLine(catalogue, state, supplierId, order.mode, today, line, fault)),
   };
   state.answers[key] = { supplierId, orderNumber: order.number, answer };
-  return answer;
+  return { kind: 'taken', answer };
 }

@@ -10,6 +10,7 @@ export const faultSchema = z.enum([
   'substitute',
   'back-order',
   'reject',
+  'refuse',
 ]);
 export type Fault = z.infer<typeof faultSchema>;
 

@@ -11,13 +11,15 @@ const stateSchema = z.object({
     z.string(),
     z.object({ supplierId: z.string(), orderNumber: z.string(), answer: orderAnswerSchema }),
   ),
+  /** Keys that were taken back before anything was taken under them. */
+  voided: z.array(z.string()).default([]),
   /** Packs sold by offer. */
   sold: z.record(z.string(), z.number().int()),
   counter: z.number().int(),
 });
 export type SupplierState = z.infer<typeof stateSchema>;
 
-const blank = (): SupplierState => ({ answers: {}, sold: {}, counter: 10_000 });
+const blank = (): SupplierState => ({ answers: {}, voided: [], sold: {}, counter: 10_000 });
 
 /** Shop ids come from outside: only the form of a UUID becomes a file name. */
 export const shopIdSchema = z.uuid();

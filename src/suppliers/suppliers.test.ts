@@ -5,20 +5,23 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import type { UblOrder } from '@/core/order';
 import { addDays, defined, money } from '@/core/units';
-import { answerOrder } from './answerOrder';
+import type { Offer } from '@/core/catalogue';
+import { answerOrder, voidOrder } from './answerOrder';
 import { faultOf } from './faults';
 import { shopIdSchema, withState, type SupplierState } from './state';
 
 const catalogue = demoCatalogue();
-const blank = (): SupplierState => ({ answers: {}, sold: {}, counter: 0 });
+const blank = (): SupplierState => ({ answers: {}, voided: [], sold: {}, counter: 0 });
 const current = new Set(
   catalogue.relations.filter((relation) => relation.kind === 'superseded-by').map((relation) => relation.fromPartId),
 );
 const stocked = defined(
-  catalogue.offers.find((offer) => offer.stock >= 3 && !current.has(offer.partId)),
+  catalogue.offers.find((offer) => offer.stockPacks >= 3 && !current.has(offer.partId)),
   'an offer in stock',
 );
-const orderOf = (offerId: string, packs: number, partId = stocked.partId): UblOrder => ({
+const numberOf = (partId: string) => catalogue.parts.find(({ id }) => id === partId)?.partNumber ?? 'N';
+/** A line as any shop may send it: its own name for the line, and the numbers of the part. */
+const orderOf = ({ supplierNumber, partId }: Pick<Offer, 'supplierNumber' | 'partId'>, packs: number): UblOrder => ({
   number: 'HW-1',
   issuedOn: '2026-11-24',
   currency: 'EUR',
@@ -28,30 +31,34 @@ const orderOf = (offerId: string, packs: number, partId = stocked.partId): UblOr
     catalogue.shipping_modes.find((mode) => mode.supplierId === stocked.supplierId),
     'a mode',
   ).id,
-  lines: [{ id: offerId, packs, partId, partNumber: 'N', supplierNumber: 'S', unitPrice: money(1, 'EUR') }],
+  lines: [{ id: 'line-1', packs, partId, partNumber: numberOf(partId), supplierNumber, packPrice: money(1, 'EUR') }],
 });
 const answer = (
   state: SupplierState,
   key: string,
   order: UblOrder,
   fault: Parameters<typeof answerOrder>[6] = 'none',
-) => answerOrder(catalogue, state, stocked.supplierId, key, order, '2026-11-24', fault);
+) => {
+  const known = answerOrder(catalogue, state, stocked.supplierId, key, order, '2026-11-24', fault);
+  if (known.kind === 'void') throw new Error('void');
+  return known.answer;
+};
 
 describe('a simulated supplier', () => {
   it('takes the same key once: same answer, stock sold once', () => {
     const state = blank();
-    const first = answer(state, 'k', orderOf(stocked.id, 2));
-    const again = answer(state, 'k', orderOf(stocked.id, 2));
+    const first = answer(state, 'k', orderOf(stocked, 2));
+    const again = answer(state, 'k', orderOf(stocked, 2));
     expect(again).toEqual(first);
     expect(state.sold[stocked.id]).toBe(2);
-    expect(first.lines[0]).toMatchObject({ status: 'accepted', unitPrice: stocked.price });
-    expect(answer(state, 'other', orderOf(stocked.id, 1)).reference).not.toBe(first.reference);
+    expect(first.lines[0]).toMatchObject({ status: 'accepted', lineId: 'line-1', packPrice: stocked.packPrice });
+    expect(answer(state, 'other', orderOf(stocked, 1)).reference).not.toBe(first.reference);
   });
 
   it('puts on back-order what its stock does not reach, for later than what it has', () => {
     const state = blank();
-    const soon = answer(state, 'a', orderOf(stocked.id, 1)).lines[0];
-    const later = answer(state, 'b', orderOf(stocked.id, stocked.stock)).lines[0];
+    const soon = answer(state, 'a', orderOf(stocked, 1)).lines[0];
+    const later = answer(state, 'b', orderOf(stocked, stocked.stockPacks)).lines[0];
     expect(later?.status).toBe('back-ordered');
     expect((later?.dueOn ?? '') > addDays(soon?.dueOn ?? '', 2)).toBe(true);
   });
@@ -59,15 +66,33 @@ describe('a simulated supplier', () => {
   it('sends the newer number of what is superseded, and refuses what it does not carry', () => {
     const step = defined(
       catalogue.offers.find(
-        (offer) => offer.supplierId === stocked.supplierId && offer.stock > 0 && current.has(offer.partId),
+        (offer) => offer.supplierId === stocked.supplierId && offer.stockPacks > 0 && current.has(offer.partId),
       ),
       'an offer of a superseded part',
     );
-    const line = answer(blank(), 'c', orderOf(step.id, 1, step.partId)).lines[0];
+    const line = answer(blank(), 'c', orderOf(step, 1)).lines[0];
     expect(['substituted', 'accepted']).toContain(line?.status);
-    expect(answer(blank(), 'd', orderOf('o-nowhere', 1)).lines[0]?.status).toBe('rejected');
-    expect(answer(blank(), 'e', orderOf(stocked.id, 1), 'reject').lines[0]?.status).toBe('rejected');
-    expect(answer(blank(), 'f', orderOf(stocked.id, 1), 'back-order').lines[0]?.status).toBe('back-ordered');
+    expect(answer(blank(), 'd', orderOf({ supplierNumber: 'nowhere', partId: 'p-nowhere' }, 1)).lines[0]?.status).toBe(
+      'rejected',
+    );
+    expect(answer(blank(), 'e', orderOf(stocked, 1), 'reject').lines[0]?.status).toBe('rejected');
+    expect(answer(blank(), 'f', orderOf(stocked, 1), 'back-order').lines[0]?.status).toBe('back-ordered');
+  });
+
+  it('knows a line by its own number or by the maker’s, whatever the shop calls it', () => {
+    const bare = orderOf({ ...stocked, supplierNumber: '' }, 1);
+    expect(answer(blank(), 'g', bare).lines[0]?.status).toBe('accepted');
+  });
+
+  it('takes nothing under a key that was taken back, however late it comes; what is taken stays', () => {
+    const state = blank();
+    const { supplierId } = stocked;
+    expect(voidOrder(state, supplierId, 'late')).toEqual({ kind: 'void' });
+    const late = answerOrder(catalogue, state, supplierId, 'late', orderOf(stocked, 1), '2026-11-24', 'none');
+    expect(late).toEqual({ kind: 'void' });
+    expect(state.sold).toEqual({});
+    const taken = answer(state, 'taken', orderOf(stocked, 1));
+    expect(voidOrder(state, supplierId, 'taken')).toEqual({ kind: 'taken', answer: taken });
   });
 
   it('knows its faults by name', () => {

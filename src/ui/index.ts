@@ -8,3 +8,4 @@ export { NumberText } from './Numbers';
 export { VirtualList } from './VirtualList';
 export { Why } from './Why';
 export { Select } from './Select';
+export { useNewest, type Newest } from './useNewest';

@@ -1,4 +1,4 @@
-import type { Assessment } from '@/core/case';
+import type { Weighed } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
 
 export type Enquiry = {
@@ -40,20 +40,25 @@ export function enquiryText(enquiry: Enquiry): string {
 }
 
 /** The facts of a ticket for such a letter. */
-export function enquiryOf(state: TicketState, assessment: Assessment, shop: string): Enquiry {
-  const { cause, parts, age, platform } = assessment;
-  const main = parts?.main ?? null;
+export function enquiryOf(
+  state: TicketState,
+  assessment: Pick<Weighed, 'age' | 'machine' | 'lore' | 'causes' | 'part'>,
+  shop: string,
+): Enquiry {
+  const { age, machine, lore, causes } = assessment;
+  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const main = assessment.part.parts?.main ?? null;
   const sister = main?.candidates.find((candidate) =>
     candidate.reasons.some(({ kind }) => kind === 'fitted-to-sisters'),
   );
-  const [window] = age?.serial?.candidates ?? [];
+  const [window] = age.serial?.candidates ?? [];
   return {
     shop,
-    machine: [state.plate?.badge, platform?.description].filter(Boolean).join(', ') || 'washing machine',
+    machine: [state.plate?.badge, machine.platform.description].filter(Boolean).join(', ') || 'washing machine',
     modelNumber: state.plate?.modelNumber ?? state.plateNotListed ?? 'not readable',
     serial: state.serial,
     built: window ? `${window.builtFrom} to ${window.builtTo}` : null,
-    part: assessment.roles.find(({ id }) => id === cause?.roleId)?.name ?? cause?.name.toLowerCase() ?? 'part',
+    part: lore.roles.find(({ id }) => id === cause?.roleId)?.name ?? cause?.name.toLowerCase() ?? 'part',
     sisterNumber: sister?.parts.map(({ part }) => part.partNumber).join(' + ') ?? null,
     position: main?.candidates[0]?.position ?? null,
   };

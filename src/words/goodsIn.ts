@@ -1,10 +1,13 @@
 import type { DimensionVerdict } from '@/core/fit';
-import type { CheckInVerdict, PlacedLine } from '@/core/order';
+import type { CheckInVerdict, OrderState, PlacedLine } from '@/core/order';
+import { formatMoment, plural } from './format';
 import { differenceWords } from './numbers';
 
 const CHECK_IN_WORDS: Record<CheckInVerdict['reason'], string> = {
   'number-equals': 'the number that was ordered',
   supersession: 'the newer number of what was ordered: fine',
+  'supersession-open': 'the newer number, which holds from a build date on that is open here: compare it in the hand',
+  'other-build-date': 'the newer number, but for machines built at another time',
   'cross-reference': 'another number for the same part: fine',
   'unknown-number': 'no known number for this part',
   'other-part': 'another part',
@@ -29,6 +32,8 @@ export function lineStatusWords(line: PlacedLine): string {
       return line.note ?? 'on back-order';
     case 'rejected':
       return `refused: ${line.note ?? ''}`;
+    case 'not-in-answer':
+      return 'not in the supplier’s answer';
   }
 }
 
@@ -39,3 +44,43 @@ export const sizeCheckWords = ({ verdict, old, candidate, unit }: DimensionVerdi
     : verdict === 'unknown'
       ? 'not a figure'
       : `${candidate ?? '?'} instead of ${old ?? '?'} ${unit}`.trim();
+
+const FAILED: Record<OrderState['failures'][number]['why'], string> = {
+  timeout: 'the supplier is slow',
+  down: 'the supplier does not answer',
+  unreadable: 'the answer could not be read',
+};
+
+type Stand = { tone: 'sound' | 'doubt' | 'stop' | 'soft'; text: string };
+
+/** How an order stands with its supplier. */
+export function orderStandWords(order: OrderState, at: { now: string; zone: string }): Stand {
+  const failure = order.failures.at(-1);
+  if (order.cancelled)
+    return {
+      tone: 'stop',
+      text:
+        order.cancelled === 'not-sent' ? 'cancelled before it was sent' : 'cancelled: the supplier had not taken it',
+    };
+  if (order.refused)
+    return {
+      tone: 'stop',
+      text: `the supplier refused it (${order.refused.status}): “${order.refused.detail}”. It is not sent again; its parts are to be planned anew`,
+    };
+  if (order.reference)
+    return {
+      tone: 'sound',
+      text: `${order.cancelAsked ? 'the supplier had it already, so it stands' : 'the supplier answered'}: ${order.reference}`,
+    };
+  if (order.cancelAsked)
+    return {
+      tone: 'doubt',
+      text: 'to be cancelled: the supplier is asked whether they have it. Until then its parts stay ordered',
+    };
+  if (failure)
+    return {
+      tone: 'doubt',
+      text: `not heard of yet: ${FAILED[failure.why]}${failure.status === null ? '' : ` (${failure.status})`}, tried ${plural(order.failures.length, 'time')}, next try ${formatMoment(failure.retryAt, at.now, at.zone)}. It cannot be placed twice`,
+    };
+  return { tone: 'soft', text: 'being sent' };
+}

@@ -15,16 +15,19 @@ export {
   plural,
   symbolOf,
 } from './format';
+export { lineAmountWords, lineWords, optionWords } from './quote';
+export { movedWords, refusalWords, shakenWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
-export { checkInWords, lineStatusWords, sizeCheckWords } from './goodsIn';
+export { checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
 export { seatWords, suffixWords, verdictWords } from './measuring';
 export { differenceWords, readingWords, serialProblemWords } from './numbers';
 export { crossProblemWords, dimensionWords, FIT_WORDS, fitReasonWords, RELATION_WORDS, ROUTE_WORDS } from './parts';
 export {
   ageWords,
+  codeWords,
   doNextWords,
   eventWords,
-  NEXT_WORDS,
+  RUNG_WORDS,
   notSavedWords,
   STATION_NAMES,
   WAITING_NAMES,

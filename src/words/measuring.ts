@@ -1,7 +1,14 @@
 import { judgeSuffixes, type ReadingVerdict, type SeatVerdict, type SuffixVerdict } from '@/core/measure';
 import { capital, formatNumber } from './format';
 
-export function verdictWords(verdict: ReadingVerdict, unit: string): string {
+/** A verdict as it is computed, or as it was noted. */
+export function verdictWords(
+  verdict: Pick<ReadingVerdict, 'low' | 'high'> & {
+    verdict: ReadingVerdict['verdict'];
+    reason?: ReadingVerdict['reason'];
+  },
+  unit: string,
+): string {
   const digits = (value: number) => (Math.abs(value) >= 1000 ? 0 : 1);
   const low = verdict.low === null ? null : `${formatNumber(verdict.low, digits(verdict.low))}`;
   const high = verdict.high === null ? null : `${formatNumber(verdict.high, digits(verdict.high))}`;
@@ -36,7 +43,12 @@ const SEAT_NAMES: Record<SeatVerdict['seat'], string> = {
 };
 
 /** How a seat was judged, with the limit and what follows. */
-export function seatWords({ seat, verdict, limitMm, instead }: SeatVerdict): string {
+export function seatWords({
+  seat,
+  verdict,
+  limitMm,
+  instead,
+}: Pick<SeatVerdict, 'seat' | 'verdict' | 'limitMm'> & { instead: string }): string {
   const limit = `${seat === 'journal' ? 'at least' : 'at most'} ${limitMm.toFixed(seat === 'lip-track' ? 2 : 3)} mm`;
   if (verdict === 'sound') return `${SEAT_NAMES[seat]} sound (${limit})`;
   if (verdict === 'measure-finer')

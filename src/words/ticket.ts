@@ -1,7 +1,19 @@
-import type { Assessment, DoNext } from '@/core/case';
-import type { NextKind, TicketEventData, Waiting } from '@/core/ticket';
+import type { Age, Assessment } from '@/core/case';
+import type { Rung, TicketEventData, TicketEventOf, Waiting } from '@/core/ticket';
 import { fromMajor, type Instant, type LocalDate } from '@/core/units';
-import { formatDate, formatMinutes, formatMoment, formatMoney, formatPercent, formatYears, plural } from './format';
+import {
+  capital,
+  formatDate,
+  formatMinutes,
+  formatMoment,
+  formatMoney,
+  formatPercent,
+  formatYears,
+  plural,
+} from './format';
+import { seatWords, verdictWords } from './measuring';
+import { optionWords } from './quote';
+import { shakenWords } from './refusals';
 
 export const STATION_NAMES = {
   plate: 'Plate',
@@ -22,12 +34,14 @@ export const WAITING_NAMES: Record<Waiting['for'], string> = {
   nothing: 'Closed',
 };
 
-export const NEXT_WORDS: Record<NextKind, string> = {
+export const RUNG_WORDS: Record<Rung, string> = {
   'read-plate': 'read the plate',
   'note-findings': 'say what it does',
   'find-cause': 'find the cause',
   'choose-part': 'choose the part',
-  quote: 'make the offer',
+  'part-again': 'look at the part again',
+  offer: 'make the offer',
+  'offer-again': 'look at the offer again',
   'ring-customer': 'ring the customer',
   order: 'order the parts',
   'await-parts': 'check the parcel in',
@@ -44,9 +58,12 @@ export type Moment = { now: Instant; today: LocalDate; zone: string };
 
 type NextWords = { title: string; why: string; minutes: number | null };
 
+const say = (title: string, why: string, minutes: number | null = null): NextWords => ({ title, why, minutes });
+
 /** The one next step, as a sentence, with its reason. */
-export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, currency: string): NextWords {
-  const say = (title: string, why: string, minutes: number | null = null): NextWords => ({ title, why, minutes });
+export function doNextWords(assessment: Assessment, at: Moment, currency: string): NextWords {
+  const { doNext: next, shaken } = assessment.next;
+  const lore = assessment.kind === 'weighed' ? assessment.lore : null;
   switch (next.kind) {
     case 'read-plate':
       return say(
@@ -65,17 +82,18 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
           'Offer a replacement',
           'Searching on costs more than it can save. Say so plainly, with the figures of the scale.',
         );
+      const check = lore?.checks.find(({ id }) => id === step.id);
       const saves = step.withoutChecks - step.expectedCost;
       const access = step.accessMinutes > 0 ? ` ${formatMinutes(step.accessMinutes)} of that is the way in.` : '';
       return say(
-        step.check?.title ?? 'Next check',
-        `${step.check?.why ?? ''} On average it saves ${formatMoney(fromMajor(Math.max(0, saves), currency))} against mending on what is known now.${access}`,
+        check?.title ?? 'Next check',
+        `${check?.why ?? ''} On average it saves ${formatMoney(fromMajor(Math.max(0, saves), currency))} against mending on what is known now.${access}`,
         step.minutes + step.accessMinutes,
       );
     }
     case 'decide-cause': {
-      const name = assessment.knowledge?.causes.find((cause) => cause.id === next.causeId)?.name ?? '';
-      if (next.probability >= 0.75)
+      const name = lore?.causes.find((cause) => cause.id === next.causeId)?.name ?? '';
+      if (next.certain)
         return say(
           `Settle on: ${name.toLowerCase()}`,
           `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`,
@@ -87,11 +105,15 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
     }
     case 'choose-part':
       return say('Choose the part', 'Compare old and new in the hand: number, sizes and ratings, not colour.');
-    case 'offer-quote':
+    case 'part-again':
+      return say('Look at the part again', shakenWords(shaken));
+    case 'offer':
       return say('Make the offer', 'Price, worth and the day it is ready are computed.');
+    case 'offer-again':
+      return say('Look at the offer again', shakenWords(shaken));
     case 'ring-customer':
       return say('Ring the customer', 'They have the offer and have not said yes or no.');
-    case 'order-parts':
+    case 'order':
       return say(`Order ${plural(next.count, 'part')}`, 'One plan over all open machines saves shipping.');
     case 'await-parts':
       return say(
@@ -108,26 +130,45 @@ export function doNextWords(next: DoNext, assessment: Assessment, at: Moment, cu
     case 'finish-bench':
       return say('Everything ticked: go on to the proof', 'Count screws, tools and nameless pieces first.');
     case 'prove':
-      return say(next.proof.title, next.proof.how, next.proof.minutes);
+      return next.proof.title === ''
+        ? say('Prove it', 'Repeat the run that failed, the same way.')
+        : say(next.proof.title, next.proof.how, next.proof.minutes);
     case 'tell-ready':
       return say('Tell the customer that it is ready', 'All proofs are passed.');
     case 'hand-over':
       return say('Hand it over', 'Say the cause, and how to avoid it.');
     case 'close':
       return say('Close the ticket', 'Note the time it really took: the next estimate learns from it.');
-    case 'closed':
+    case 'none':
       return say('Closed', 'The history below stays.');
   }
 }
 
-export function ageWords(assessment: Assessment): string {
-  const { age } = assessment;
-  if (!age) return 'age not known';
+export function ageWords(age: Age): string {
   if (age.source === 'receipt') return `${formatYears(age.years)} by the receipt`;
   if (age.to - age.from < 0.6)
     return age.source === 'serial' ? `${formatYears(age.years)} by the serial` : `about ${formatYears(age.years)}`;
   return `${Math.floor(age.from)} to ${Math.ceil(age.to)} years${age.source === 'production' ? ', by the years it was built' : ', the serial leaves it open'}`;
 }
+
+const ANSWERS = { yes: 'Found', no: 'Not so', 'not-sure': 'Not sure' } as const;
+const VERDICTS = {
+  'as-ordered': 'as ordered',
+  'newer-number': 'newer number',
+  'same-by-reference': 'same by reference',
+  wrong: 'wrong: sent back',
+} as const;
+const FELL_AWAY: Record<TicketEventOf<'part-order-cancelled'>['why'], string> = {
+  cancelled: 'cancelled here',
+  rejected: 'refused by the supplier',
+  'not-in-answer': 'not in the supplier’s answer',
+  refused: 'the supplier refused the order',
+  void: 'the supplier had not taken the order',
+};
+const PHASES = { strip: 'off', work: 'done', refit: 'back' } as const;
+
+const takenFrom = (from: TicketEventOf<'part-received'>['from']): string =>
+  from.kind === 'donor' ? `Taken from donor ${from.number}` : 'Taken from the shelf';
 
 /** One line of a ticket's history. */
 export function eventWords(data: TicketEventData): string {
@@ -147,25 +188,33 @@ export function eventWords(data: TicketEventData): string {
     case 'complaint-noted':
       return `Complaint: ${data.text}`;
     case 'finding-noted':
-      return `${data.answer === 'yes' ? 'Found' : data.answer === 'no' ? 'Not so' : 'Not sure'}: ${data.threeWords}`;
+      return `${ANSWERS[data.answer]}: ${data.threeWords}`;
     case 'code-noted':
-      return `Shows ${data.code}: ${data.meaning}`;
+      return `Shows ${data.code}: ${codeWords(data)}`;
     case 'check-done':
-      return `Checked: ${data.text}`;
+      return `Checked: ${data.title}: ${data.outcome?.toLowerCase() ?? 'not sure'}`;
     case 'reading-noted':
-      return `Measured ${data.label}: ${data.value === null ? 'open' : `${data.value} ${data.unit}`}, ${data.verdict}`;
+      return `Measured ${data.label}: ${data.value === null ? 'open' : `${data.value} ${data.unit}`}, ${verdictWords(data, data.unit)}`;
     case 'part-measured':
       return data.value === ''
         ? `Not measured after all: ${data.label}`
         : `Measured on the old part: ${data.label} ${data.value}`;
+    case 'seats-judged':
+      return `Seats: ${data.seats.map((seat) => `${seat.roleName}: ${seatWords(seat)}`).join('; ')}`;
     case 'cause-decided':
       return `Cause: ${data.name}`;
     case 'fix-failed':
       return 'The repair did not help: back to the findings';
     case 'parts-chosen':
-      return `Parts: ${data.parts.flatMap((part) => part.buy.map((bought) => bought.partNumber)).join(', ')}`;
+      return data.parts.length
+        ? `Parts: ${data.parts.map(({ bought }) => bought.partNumber).join(', ')}`
+        : 'No part: none is listed, or none is needed';
+    case 'decision-kept':
+      return data.decision === 'part'
+        ? 'Looked at the part again: it is still right'
+        : 'Looked at the offer again: it stands';
     case 'quoted':
-      return `Offered: ${data.options.map((option) => `${option.title} ${formatMoney(option.gross)}`).join(' or ')}`;
+      return `Offered: ${data.options.map((option) => `${optionWords(option)} ${formatMoney(option.gross)}`).join(' or ')}`;
     case 'customer-answered':
       return data.answer === 'yes'
         ? 'The customer said yes'
@@ -175,17 +224,17 @@ export function eventWords(data: TicketEventData): string {
     case 'part-ordered':
       return `Ordered from ${data.supplierName}, order ${data.orderNumber}`;
     case 'part-due':
-      return `Supplier: ${data.why}${data.dueOn ? `, due ${data.dueOn}` : ''}`;
+      return `Supplier: ${data.note ?? data.status.replaceAll('-', ' ')}${data.dueOn ? `, due ${data.dueOn}` : ''}`;
     case 'part-order-cancelled':
-      return `Order line fell away: ${data.why}`;
+      return `Order line fell away: ${FELL_AWAY[data.why]}${data.note ? ` (“${data.note}”)` : ''}`;
     case 'part-received':
-      return data.verdict === 'from-shelf'
-        ? `Taken from the shelf: ${data.partNumber}`
-        : `Arrived: ${data.partNumber}, ${data.verdict.replaceAll('-', ' ')}`;
+      return data.from.kind === 'order'
+        ? `Arrived: ${data.partNumber}, ${VERDICTS[data.verdict]}`
+        : `${takenFrom(data.from)}: ${data.partNumber}`;
     case 'step-ticked':
-      return `Done: ${data.key.replaceAll('-', ' ')}`;
+      return `${capital(PHASES[data.step.phase])}: ${data.title.replaceAll('-', ' ')}`;
     case 'step-cleared':
-      return `Not done after all: ${data.key.replaceAll('-', ' ')}`;
+      return `Not ${PHASES[data.step.phase]} after all: ${data.title.replaceAll('-', ' ')}`;
     case 'bench-finished':
       return 'Work sheet finished';
     case 'proof-noted':
@@ -198,14 +247,19 @@ export function eventWords(data: TicketEventData): string {
       return `Taken from it for ticket ${data.forTicket}: ${data.roleId.replaceAll('-', ' ')}`;
     case 'donor-gone':
       return 'No longer on the shelf as a donor';
+    case 'came-back':
+      return data.sameFault ? 'It came back with the same fault' : 'It came back with another fault';
     case 'closed':
-      return `Closed: ${data.outcome.replaceAll('-', ' ')}${data.minutesTaken === null ? '' : `, ${formatMinutes(data.minutesTaken)} taken`}`;
+      return `Closed: ${data.outcome.replaceAll('-', ' ')}${data.takenMinutes === null ? '' : `, ${formatMinutes(data.takenMinutes)} taken`}`;
     case 'note-added':
       return `Note: ${data.text}`;
     case 'undone':
       return 'Taken back';
   }
 }
+
+/** What a displayed code means, by the maker's list. */
+export const codeWords = ({ meaning }: { meaning: string | null }): string => meaning ?? 'not listed for this maker';
 
 /** Why something could not be saved, what was kept, and what to do. */
 export function notSavedWords(error: unknown): string {

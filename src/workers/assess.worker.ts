@@ -1,14 +1,50 @@
 import { expose } from 'comlink';
-import { assess, type Assessment, type Settings } from '@/core/case';
+import {
+  compose,
+  createDesk,
+  type Assessment,
+  type ChapterName,
+  type Desk,
+  type Unread,
+  type Weighed,
+} from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
 import { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from '@/core/fit';
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
-import { activeEdition, database, EditionReader, loadLearned, pricesVersion } from '@/store';
+import { localDateOf, type Instant } from '@/core/units';
+import {
+  activeEdition,
+  CLOSED_VERSION,
+  database,
+  EditionReader,
+  eventStore,
+  loadLearned,
+  loadSettings,
+  pricesVersion,
+} from '@/store';
+
+/** What the page has not got yet. `version` names what it then has. */
+export type Assessed =
+  | { kind: 'no-catalogue' }
+  | { kind: 'gone' }
+  | { kind: 'unread'; sequence: number; version: number; assessment: Unread }
+  | { kind: 'weighed'; sequence: number; version: number; changed: Partial<Omit<Weighed, 'kind'>> };
+
+/** One ticket on the desk: what was asked of it last, and what the page was given. */
+type Table = {
+  desk: Desk;
+  question: { state: TicketState; now: Instant } | null;
+  given: Weighed | null;
+  version: number;
+};
 
 let reader: EditionReader | null = null;
 let cached: { key: string; catalogue: Catalogue } | null = null;
-let learned: { closed: number; value: Learned } | null = null;
+let learned: { key: string; value: Learned } | null = null;
+const tables = new Map<string, Table>();
+const MOST_TABLES = 4;
+let versions = 0;
 
 async function readerOfToday(): Promise<EditionReader | null> {
   const edition = await activeEdition(database());
@@ -30,13 +66,51 @@ async function catalogueFor(state: TicketState, from: EditionReader): Promise<Ca
 
 async function learnedOf(catalogue: Catalogue): Promise<Learned> {
   const db = database();
-  const closed = await db.summaries.where('[kind+open]').equals(['ticket', 0]).count();
-  if (learned?.closed !== closed)
+  const key = String((await db.meta.get(CLOSED_VERSION))?.value ?? '');
+  if (learned?.key !== key)
     learned = {
-      closed,
+      key,
       value: await loadLearned(db, new Map(catalogue.platforms.map((platform) => [platform.id, platform.design]))),
     };
   return learned.value;
+}
+
+function tableOf(ticketId: string): Table {
+  const known = tables.get(ticketId) ?? { desk: createDesk(), question: null, given: null, version: 0 };
+  // The one used last is the last to go.
+  tables.delete(ticketId);
+  tables.set(ticketId, known);
+  const [oldest] = tables.keys();
+  if (tables.size > MOST_TABLES && oldest !== undefined) tables.delete(oldest);
+  return known;
+}
+
+/** What of an assessment the page has not got. */
+function changesFor(table: Table, assessment: Weighed, have: number): Partial<Omit<Weighed, 'kind'>> {
+  const given = table.version === have ? table.given : null;
+  const names = Object.keys(assessment).filter((name): name is ChapterName => name !== 'kind');
+  return Object.fromEntries(
+    names.filter((name) => given?.[name] !== assessment[name]).map((name) => [name, assessment[name]]),
+  );
+}
+
+function answer(table: Table, assessment: Assessment, sequence: number, have: number): Assessed {
+  versions += 1;
+  const version = versions;
+  if (assessment.kind === 'unread') {
+    Object.assign(table, { given: null, version });
+    return { kind: 'unread', sequence, version, assessment };
+  }
+  const changed = changesFor(table, assessment, have);
+  Object.assign(table, { given: assessment, version });
+  return { kind: 'weighed', sequence, version, changed };
+}
+
+async function weigh(table: Table, from: EditionReader, state: TicketState, now: Instant): Promise<Assessment> {
+  const catalogue = await catalogueFor(state, from);
+  const world = { catalogue, settings: await loadSettings(), learned: await learnedOf(catalogue) };
+  table.question = { state, now };
+  return compose(table.desk.run, world, state, now);
 }
 
 /** Closed machines that were kept for their parts. */
@@ -52,22 +126,38 @@ async function donorsOnShelf(): Promise<Donor[]> {
 const api = {
   /** Donors that carry a part of this machine. */
   async donors(
-    state: TicketState,
+    ticketId: string,
     wanted: Pick<DonorQuestion, 'roleId' | 'position' | 'listedPartIds'>,
-    today: string,
+    now: Instant,
   ): Promise<DonorMatch[]> {
-    const [from, donors] = [await readerOfToday(), await donorsOnShelf()];
-    const platformId = state.plate?.platformId;
-    if (!from || !platformId || donors.length === 0) return [];
-    return donorsFor(await catalogueFor(state, from), donors, { ...wanted, platformId, today });
+    const [from, donors, ticket, { zone }] = await Promise.all([
+      readerOfToday(),
+      donorsOnShelf(),
+      eventStore().ticket(ticketId),
+      loadSettings(),
+    ]);
+    const platformId = ticket?.state.plate?.platformId;
+    if (!from || !ticket || !platformId || donors.length === 0) return [];
+    const today = localDateOf(now, zone);
+    return donorsFor(await catalogueFor(ticket.state, from), donors, { ...wanted, platformId, today });
   },
 
-  /** null when there is no catalogue yet. */
-  async assess(state: TicketState, settings: Settings, now: string): Promise<Assessment | null> {
+  /** What follows from a ticket as it is stored. `have`: the version that the page has; it is given what is new since. */
+  async assess(ticketId: string, now: Instant, have: number): Promise<Assessed> {
     const from = await readerOfToday();
-    if (!from) return null;
-    const catalogue = await catalogueFor(state, from);
-    return assess(catalogue, state, settings, await learnedOf(catalogue), now);
+    if (!from) return { kind: 'no-catalogue' };
+    const ticket = await eventStore().ticket(ticketId);
+    if (!ticket) return { kind: 'gone' };
+    const table = tableOf(ticketId);
+    return answer(table, await weigh(table, from, ticket.state, now), ticket.state.sequence, have);
+  },
+
+  /** The same question answered better, as far as any chapter can; null when none can, or when something else was asked meanwhile. */
+  async refine(ticketId: string, have: number): Promise<Assessed | null> {
+    const [from, table] = [await readerOfToday(), tables.get(ticketId)];
+    if (!from || !table?.question || table.version !== have || !table.desk.refine()) return null;
+    const { state, now } = table.question;
+    return answer(table, await weigh(table, from, state, now), state.sequence, have);
   },
 };
 

@@ -93,7 +93,7 @@ describe('files in the worker', () => {
     const backup = await api.exportBackup();
     await api.wipe();
     expect([await db.events.count(), await db.editions.count()]).toEqual([0, 0]);
-    expect(await api.restore(backup)).toEqual({ ok: true });
+    expect(await api.restore(backup)).toEqual({ ok: true, aside: 0 });
     expect(await db.events.orderBy('id').toArray()).toEqual(before.events);
     expect((await db.editions.toArray()).map(({ counts }) => counts['models'])).toEqual(before.models);
     expect(await api.restore(new Blob(['not a backup']))).toMatchObject({ ok: false });

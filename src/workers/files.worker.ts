@@ -15,7 +15,7 @@ import {
   wipe,
   type ImportProgress,
   type ReadEdition,
-  type RestoreProblem,
+  type RestoreOutcome,
 } from '@/store';
 
 export type ImportOutcome =
@@ -101,7 +101,7 @@ const api = {
     return exportBackup(database());
   },
 
-  async restore(backup: Blob): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
+  async restore(backup: Blob): Promise<RestoreOutcome> {
     return restoreBackup(database(), backup);
   },
 

@@ -53,8 +53,9 @@ export const pricesWorker = lazily<PricesApi>(
   () => new Worker(new URL('./prices.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+export type { Assessed } from './assess.worker';
 export type { CheckedList, OpenedList } from './prices.worker';
 export type { PictureProgress, PictureReading } from './camera.worker';
 export type { ModelSheet, PartModel } from './search.worker';
 export type { ImportOutcome } from './files.worker';
-export type { PartSizes, PlannedPurchases } from './orders.worker';
+export type { CheckedIn, PartSizes, PlannedPurchases } from './orders.worker';

@@ -13,7 +13,7 @@ const catalogue = demoCatalogue();
 const now = `${DEMO_DAY}T09:00:00.000Z`;
 const needing = [...demoTickets().values()]
   .map((stream) => applyEvents(stream))
-  .filter((state) => !state.closed && state.answer?.answer === 'yes' && unordered(state).length > 0);
+  .filter((state) => !state.closed && state.round.answer?.answer === 'yes' && unordered(state).length > 0);
 
 describe('one plan over all open machines', () => {
   let api: OrdersApi;
@@ -24,14 +24,14 @@ describe('one plan over all open machines', () => {
   });
 
   it('is none without a catalogue', async () => {
-    expect(await api.plan(settings, now)).toBeNull();
-    expect(await api.checkIn('p', 'N', 'N')).toBeNull();
+    expect(await api.plan(now)).toBeNull();
+    expect(await api.checkIn('o', 'l', 'N', now)).toBeNull();
     expect(await api.sizes('p', [])).toEqual({ properties: [], listed: {}, old: {} });
   });
 
   it('takes every machine whose customer said yes and whose parts are not ordered, and no other', async () => {
     await fillWithDemo(db);
-    planned = defined(await api.plan(settings, now), 'a plan');
+    planned = defined(await api.plan(now), 'a plan');
     expect(needing.length).toBeGreaterThan(0);
     expect(planned.tickets.map(({ number }) => number).sort()).toEqual(needing.map(({ number }) => number).sort());
     for (const { number, machine } of planned.tickets)
@@ -41,21 +41,21 @@ describe('one plan over all open machines', () => {
   it('buys what each needs, once, or says that it cannot be bought', () => {
     const missing = new Set(planned.plan.cannotBuy.map(({ requirementId }) => requirementId));
     for (const state of needing)
-      for (const part of unordered(state)) {
-        if (missing.has(part.requirementId)) continue;
+      for (const { requirement, supply } of unordered(state)) {
+        if (missing.has(requirement.requirementId)) continue;
         const units = planned.plan.orders
           .flatMap((order) => order.lines.flatMap((line) => line.for))
-          .filter((use) => use.ticketId === state.ticketId && use.requirementId === part.requirementId)
+          .filter((use) => use.ticketId === state.ticketId && use.requirementId === requirement.requirementId)
           .reduce((sum, use) => sum + use.units, 0);
-        expect(units, `${state.number} ${part.requirementId}`).toBe(
-          part.buy.reduce((sum, bought) => sum + bought.quantity, 0),
-        );
+        expect(units, `${state.number} ${requirement.requirementId}`).toBe(supply.missing);
       }
   });
 
   it('adds up, from offers that the catalogue has, and never buys more than is there', () => {
     const zero = zeroMoney(settings.currency);
     const { orders, goods, shipping } = planned.plan;
+    expect(planned.orders.map(({ lines }) => lines)).toEqual(orders.map(({ lines }) => lines));
+    for (const { supplierName, modeName } of planned.orders) expect(supplierName && modeName).toBeTruthy();
     for (const order of orders) {
       expect(order.lines.reduce((sum, line) => addMoney(sum, line.price), zero)).toEqual(order.goods);
       for (const line of order.lines) {
@@ -64,7 +64,7 @@ describe('one plan over all open machines', () => {
           'the offer',
         );
         expect(offer.supplierId).toBe(order.supplierId);
-        expect(line.price.amountMinor).toBe(offer.price.amountMinor * line.packs);
+        expect(line.price.amountMinor).toBe(offer.packPrice.amountMinor * line.packs);
         const used = line.for.reduce((sum, { units }) => sum + units, 0);
         expect(used + line.spare).toBe(line.packs * offer.packQuantity);
       }
@@ -74,19 +74,51 @@ describe('one plan over all open machines', () => {
   });
 
   it('judges what arrives as over the whole catalogue, with what to keep of the old part', async () => {
+    const { eventStore } = await import('@/store');
+    const { ok } = await import('@/core/units');
     const successors = catalogue.relations.filter(({ kind }) => kind === 'superseded-by').slice(0, 12);
     expect(successors.length).toBeGreaterThan(3);
+    const partOf = (id: string) =>
+      defined(
+        catalogue.parts.find((part) => part.id === id),
+        'a part',
+      );
     for (const { fromPartId, toPartId } of successors) {
-      const from = defined(
-        catalogue.parts.find(({ id }) => id === fromPartId),
-        'the older number',
+      const [from, to] = [partOf(fromPartId), partOf(toPartId)];
+      const line = {
+        lineId: 'l',
+        partId: from.id,
+        partNumber: from.partNumber,
+        description: '',
+        supplierNumber: 'S',
+        packs: 1,
+        packPrice: zeroMoney('EUR'),
+        for: [],
+      };
+      const made = await eventStore().act({}, (_, { newId }) =>
+        ok([
+          {
+            kind: 'order',
+            orderId: newId(),
+            data: [
+              {
+                type: 'order-made',
+                number: 'HW',
+                supplierId: 's',
+                supplierName: 'S',
+                modeId: 'm',
+                modeName: 'M',
+                lines: [line],
+                shipping: zeroMoney('EUR'),
+                expectedOn: DEMO_DAY,
+              },
+            ],
+          },
+        ]),
       );
-      const to = defined(
-        catalogue.parts.find(({ id }) => id === toPartId),
-        'the newer number',
-      );
+      const orderId = made.ok ? (made.value.orders[0] ?? '') : '';
       for (const read of [from.partNumber, to.partNumber, 'ZZ-99-ZZ']) {
-        const found = defined(await api.checkIn(from.id, from.partNumber, read), 'a verdict');
+        const found = defined(await api.checkIn(orderId, 'l', read, now), 'a verdict');
         expect(found).toMatchObject(checkIn(catalogue, from.id, from.partNumber, read));
         expect(found.carryOver).toEqual(catalogue.roles.find(({ id }) => id === from.roleId)?.carryOver ?? []);
       }
@@ -111,11 +143,12 @@ describe('one plan over all open machines', () => {
     );
     expect(await api.sizes('nothing', [])).toEqual({ properties: [], listed: {}, old: {} });
     // What the caliper said about the old part goes with the machine that it came out of.
-    const { record } = await import('@/store');
+    const { eventStore, onTicket } = await import('@/store');
+    const { note } = await import('@/core/ticket');
     const [state] = needing;
     const ticketId = defined(state, 'a ticket').ticketId;
     const size = { roleId: part.roleId, property: 'p', label: 'P', value: '20.5' };
-    await record(ticketId, { type: 'part-measured', ...size });
+    await onTicket(eventStore(), ticketId, note({ type: 'part-measured', ...size }));
     expect((await api.sizes(part.id, [ticketId])).old).toEqual({ p: '20.5' });
   });
 });

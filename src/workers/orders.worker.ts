@@ -1,18 +1,20 @@
 import { expose } from 'comlink';
-import type { Settings } from '@/core/case';
-import type { Catalogue, RoleProperty } from '@/core/catalogue';
+import type { RoleProperty } from '@/core/catalogue';
+import { windowsOf, type BuildWindow } from '@/core/fit';
 import {
   checkIn,
   createHighsSolver,
   planPurchases,
   type CheckInVerdict,
   type MilpSolver,
+  type OrderDraft,
+  type PlacedLine,
   type PurchasePlan,
   type PurchaseTicket,
 } from '@/core/order';
-import { unordered } from '@/core/ticket';
-import { addDays, localDateOf, zeroMoney } from '@/core/units';
-import { activeEdition, database, EditionReader, loadTicket } from '@/store';
+import { acceptedOption, mayBuy, unordered, type TicketState } from '@/core/ticket';
+import { addDays, localDateOf, zeroMoney, type Instant, type LocalDate } from '@/core/units';
+import { activeEdition, database, EditionReader, eventStore, loadSettings } from '@/store';
 
 let solver: Promise<MilpSolver> | null = null;
 
@@ -20,10 +22,13 @@ const BUDGET_MS = 8000;
 
 export type PlannedPurchases = {
   plan: PurchasePlan;
-  parts: Catalogue['parts'];
-  suppliers: Catalogue['suppliers'];
-  modes: Catalogue['shipping_modes'];
+  /** The orders with the names they are written down with. */
+  orders: OrderDraft[];
+  /** What a requirement is called, for what cannot be bought. */
+  wanted: { ticketId: string; requirementId: string; partNumber: string; description: string }[];
   tickets: { ticketId: string; number: number; machine: string }[];
+  /** Tickets that need parts but have a decision to look at again first. */
+  shaken: { ticketId: string; number: number }[];
 };
 
 /** What may be measured on a part, what its number is listed with, and what the caliper said about the old part. */
@@ -35,34 +40,52 @@ export type PartSizes = {
 
 export type CheckedIn = CheckInVerdict & { carryOver: string[]; prepare: string[] };
 
+/** When each machine that a line is for may have been built. */
+async function machinesOf(reader: EditionReader, line: PlacedLine, today: LocalDate): Promise<BuildWindow[][]> {
+  const serial_schemes = await reader.table('serial_schemes');
+  const tickets = await Promise.all(
+    [...new Set(line.for.map(({ ticketId }) => ticketId))].map((id) => eventStore().ticket(id)),
+  );
+  const windows = await Promise.all(
+    tickets.map(async (ticket): Promise<BuildWindow[]> => {
+      const plate = ticket?.state.plate;
+      const [model] = plate ? await reader.models([plate.modelId]) : [];
+      return model ? windowsOf({ serial_schemes }, model, { serial: ticket?.state.serial, today }) : [];
+    }),
+  );
+  return windows.filter(({ length }) => length > 0);
+}
+
 const api = {
   /** One plan over all open tickets that still need something. null when nothing is needed. Blocks this worker while it solves: cancel by terminating. */
-  async plan(settings: Settings, now: string): Promise<PlannedPurchases | null> {
+  async plan(now: Instant): Promise<PlannedPurchases | null> {
     const db = database();
-    const edition = await activeEdition(db);
+    const [edition, settings] = await Promise.all([activeEdition(db), loadSettings()]);
     if (!edition) return null;
     const reader = new EditionReader(db, edition);
     const today = localDateOf(now, settings.zone);
+    const store = eventStore();
     const open = await db.summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
     const states = (
-      await Promise.all(open.map((record) => (record.kind === 'ticket' ? loadTicket(record.summary.ticketId) : null)))
+      await Promise.all(open.map((record) => (record.kind === 'ticket' ? store.ticket(record.summary.ticketId) : null)))
     ).flatMap((loaded) => (loaded ? [loaded.state] : []));
-    const needing = states.filter((state) => state.answer?.answer === 'yes' && unordered(state).length > 0);
+    const needing = states.filter((state) => acceptedOption(state.round) !== null && unordered(state).length > 0);
+    const ready = needing.filter((state) => mayBuy(state).ok);
+    const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
+    const shaken = needing.filter((state) => !mayBuy(state).ok).map(named);
     if (needing.length === 0) return null;
-    const tickets = needing.map((state): PurchaseTicket => ({
+    const tickets = ready.map((state): PurchaseTicket => ({
       ticketId: state.ticketId,
-      needBy: addDays(localDateOf(state.answer?.at ?? now, settings.zone), settings.promiseDays - 1),
+      needBy: addDays(localDateOf(state.round.answer?.at ?? now, settings.zone), settings.promiseDays - 1),
       latePerDay: settings.latePerDay,
-      requirements: unordered(state).flatMap((part) =>
-        part.buy.map((bought) => ({
-          id: part.requirementId,
-          quantity: bought.quantity,
-          alternatives: [bought, ...part.alternatives].map(({ partId, adaptation }) => ({
-            partId,
-            adaptation: adaptation ?? zeroMoney(settings.currency),
-          })),
+      requirements: unordered(state).map(({ requirement, supply }) => ({
+        id: requirement.requirementId,
+        quantity: supply.missing,
+        alternatives: [requirement.bought, ...requirement.alternatives].map(({ partId, adaptation }) => ({
+          partId,
+          adaptation: adaptation ?? zeroMoney(settings.currency),
         })),
-      ),
+      })),
     }));
     const partIds = tickets.flatMap((ticket) =>
       ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
@@ -79,32 +102,61 @@ const api = {
       await solver,
       { today, currency: settings.currency, oneMode: false, budgetMs: BUDGET_MS, clock: () => performance.now() },
     );
+    const parts = new Map(near.parts.map(({ id, partNumber, description }) => [id, { partNumber, description }]));
     return {
       plan,
-      parts: near.parts,
-      suppliers,
-      modes,
-      tickets: needing.map((state) => ({
-        ticketId: state.ticketId,
-        number: state.number,
+      orders: plan.orders.map((order): OrderDraft => ({
+        ...order,
+        supplierName: suppliers.find(({ id }) => id === order.supplierId)?.name ?? order.supplierId,
+        modeName: modes.find(({ id }) => id === order.modeId)?.name ?? '',
+        parts: new Map(
+          order.lines.flatMap(({ partId }) => {
+            const part = parts.get(partId);
+            return part ? [[partId, part] as const] : [];
+          }),
+        ),
+      })),
+      wanted: ready.flatMap((state) =>
+        unordered(state).map(({ requirement: { requirementId, bought } }) => ({
+          ticketId: state.ticketId,
+          requirementId,
+          partNumber: bought.partNumber,
+          description: bought.description,
+        })),
+      ),
+      tickets: ready.map((state) => ({
+        ...named(state),
         machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : '',
       })),
+      shaken,
     };
   },
 
-  /** Is what arrived what was ordered; and what its role asks to keep of the old part and to prepare on the new one. */
-  async checkIn(orderedPartId: string, orderedNumber: string, numberRead: string): Promise<CheckedIn | null> {
-    const edition = await activeEdition(database());
-    if (!edition) return null;
-    const reader = new EditionReader(database(), edition);
-    const [near, roles] = await Promise.all([reader.partsWith([orderedPartId]), reader.table('roles')]);
-    const roleId = near.parts.find((part) => part.id === orderedPartId)?.roleId;
+  /** Is what arrived what was ordered, for every machine that the line is for; and what its role asks to keep of the old part and to prepare on the new one. */
+  async checkIn(orderId: string, lineId: string, numberRead: string, now: Instant): Promise<CheckedIn | null> {
+    const db = database();
+    const store = eventStore();
+    const [edition, order, { zone }] = await Promise.all([activeEdition(db), store.order(orderId), loadSettings()]);
+    const line = order?.state.lines.find((entry) => entry.lineId === lineId);
+    if (!edition || !line) return null;
+    const reader = new EditionReader(db, edition);
+    const [near, roles, machines] = await Promise.all([
+      reader.partsWith([...new Set([line.partId, line.answeredPartId])]),
+      reader.table('roles'),
+      machinesOf(reader, line, localDateOf(now, zone)),
+    ]);
+    const roleId = near.parts.find((part) => part.id === line.partId)?.roleId;
     const role = roles.find((entry) => entry.id === roleId);
-    return {
-      ...checkIn(near, orderedPartId, orderedNumber, numberRead),
-      carryOver: role?.carryOver ?? [],
-      prepare: role?.prepare ?? [],
-    };
+    // The supplier said that another number comes: that one is as good as ordered.
+    const announced =
+      line.answeredPartId === line.partId
+        ? null
+        : checkIn(near, line.answeredPartId, line.answeredNumber, numberRead, machines);
+    const verdict: CheckInVerdict =
+      announced && announced.verdict !== 'wrong'
+        ? { ...announced, verdict: 'same-by-reference' }
+        : checkIn(near, line.partId, line.partNumber, numberRead, machines);
+    return { ...verdict, carryOver: role?.carryOver ?? [], prepare: role?.prepare ?? [] };
   },
 
   /** The sizes and ratings that matter for a part's role. `ticketIds`: the machines it is for. */
@@ -115,7 +167,7 @@ const api = {
     const [near, properties, tickets] = await Promise.all([
       reader.partsWith([partId]),
       reader.table('role_properties'),
-      Promise.all(ticketIds.map((ticketId) => loadTicket(ticketId))),
+      Promise.all(ticketIds.map((ticketId) => eventStore().ticket(ticketId))),
     ]);
     const roleId = near.parts.find((part) => part.id === partId)?.roleId ?? '';
     const own = near.part_properties.filter((property) => property.partId === partId);

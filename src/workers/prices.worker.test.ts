@@ -18,7 +18,10 @@ const own = catalogue.offers
   .filter(({ part }, at, all) => all.findIndex((other) => other.part.id === part.id) === at);
 const csv = (rows: readonly string[], name = 'list.csv') => new File([rows.join('\r\n')], name);
 const german = (offer: (typeof own)[number]['offer'], factor = 1) =>
-  moneyToDecimal({ ...offer.price, amountMinor: Math.round(offer.price.amountMinor * factor) }).replace('.', ',');
+  moneyToDecimal({ ...offer.packPrice, amountMinor: Math.round(offer.packPrice.amountMinor * factor) }).replace(
+    '.',
+    ',',
+  );
 const tableOf = (opened: OpenedList) => {
   if (opened.kind !== 'table') throw new Error(`no table but ${opened.kind}`);
   return opened;
@@ -38,7 +41,9 @@ describe('a supplier’s price list in the worker', () => {
 
   it('is opened with its columns guessed, decimal commas seen', async () => {
     await fillWithDemo(db);
-    const rows = own.slice(0, 20).map(({ offer, part }) => `${part.partNumber};${german(offer)};${offer.stock}`);
+    const rows = own
+      .slice(0, 20)
+      .map(({ offer, part }) => `${part.partNumber};${german(offer)};${offer.stockPacks * offer.packQuantity}`);
     const opened = tableOf(await api.open(csv(['Part no.;Net price;Stock', ...rows]), SUPPLIER, 'EUR'));
     expect(opened).toMatchObject({ header: ['Part no.', 'Net price', 'Stock'], rows: rows.length, remembered: false });
     expect(opened.habit.mapping).toMatchObject({ partNumber: 'Part no.', price: 'Net price', stock: 'Stock' });

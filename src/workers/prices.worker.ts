@@ -35,6 +35,7 @@ export type CheckedList = {
   rows: number;
   problems: PriceProblem[];
   unknown: string[];
+  otherMaker: string[];
   ambiguous: string[];
   doubled: string[];
   /** Against what the shop buys at today from this supplier. */
@@ -57,7 +58,7 @@ async function edition(): Promise<EditionReader> {
   return new EditionReader(database(), active);
 }
 
-const money = ({ price }: Pick<Offer, 'price'>) => `${moneyToDecimal(price)} ${price.currency}`;
+const money = (price: Offer['packPrice']) => `${moneyToDecimal(price)} ${price.currency}`;
 
 const api = {
   /** Reads a file and guesses its columns, or takes them as they were mapped for this supplier the last time. */
@@ -119,10 +120,10 @@ type Comparison = Pick<CheckedList, 'dearer' | 'cheaper' | 'same' | 'added' | 'g
 /** Each number's price against the cheapest that this supplier has today. */
 async function compare(reader: EditionReader, supplierId: string, { rows }: MatchedPrices): Promise<Comparison> {
   const db = database();
-  const known = new Map<string, { price: Offer['price']; number: string }>();
+  const known = new Map<string, { price: Offer['packPrice']; number: string }>();
   if (await db.priceLists.get(supplierId)) {
     for (const row of await db.prices.where('supplierId').equals(supplierId).toArray())
-      known.set(`${row.makerId ?? ''} ${row.number}`, { price: row.price, number: row.number });
+      known.set(`${row.makerId ?? ''} ${row.number}`, { price: row.packPrice, number: row.number });
   } else {
     const { partList } = await reader.searchIndexes();
     const parts = new Map<string, string>();
@@ -133,7 +134,7 @@ async function compare(reader: EditionReader, supplierId: string, { rows }: Matc
       for (const offer of offers)
         if (offer.supplierId === supplierId)
           known.set(parts.get(offer.partId) ?? `#${offer.partId}`, {
-            price: offer.price,
+            price: offer.packPrice,
             number: offer.supplierNumber,
           });
   }
@@ -144,12 +145,12 @@ async function compare(reader: EditionReader, supplierId: string, { rows }: Matc
     const before = known.get(key);
     seen.add(key);
     if (!before) result.added += 1;
-    else if (before.price.amountMinor === row.price.amountMinor && before.price.currency === row.price.currency)
+    else if (before.price.amountMinor === row.packPrice.amountMinor && before.price.currency === row.packPrice.currency)
       result.same += 1;
     else {
-      const kind = row.price.amountMinor > before.price.amountMinor ? 'dearer' : 'cheaper';
+      const kind = row.packPrice.amountMinor > before.price.amountMinor ? 'dearer' : 'cheaper';
       result[kind] += 1;
-      result.changes.push({ number: row.number, before: money(before), after: money(row), kind });
+      result.changes.push({ number: row.number, before: money(before.price), after: money(row.packPrice), kind });
     }
   }
   for (const key of known.keys()) if (!seen.has(key)) result.gone += 1;

@@ -75,7 +75,7 @@ describe('searching the demo catalogue', () => {
         whole.parts.map(({ id }) => id).sort(),
       );
       expect(found.reference.soldToday).toEqual(whole.soldToday);
-      const stocked = catalogue.offers.filter((offer) => offer.partId === part.id && offer.stock > 0);
+      const stocked = catalogue.offers.filter((offer) => offer.partId === part.id && offer.stockPacks > 0);
       expect(found.offers[part.id] ?? 0).toBe(stocked.length);
     }
   });

@@ -14,24 +14,26 @@ import {
   type InputReading,
   type PlateReading,
 } from '@/core/identify';
-import { activeEdition, database, EditionReader, type SearchIndexes, type SorterDatabase } from '@/store';
+import {
+  activeEdition,
+  CLOSED_VERSION,
+  database,
+  EditionReader,
+  type SearchIndexes,
+  type SorterDatabase,
+} from '@/store';
 
-type Loaded = { reader: EditionReader; indexes: SearchIndexes; counts: ReadonlyMap<string, number> };
+type Loaded = { reader: EditionReader; indexes: SearchIndexes };
 
 let loaded: Promise<Loaded | null> | null = null;
 let loadedEdition = '';
+let counted: { key: string; counts: ReadonlyMap<string, number> } = { key: '', counts: new Map() };
 
 async function load(db: SorterDatabase): Promise<Loaded | null> {
   const edition = await activeEdition(db);
   if (!edition) return null;
   const reader = new EditionReader(db, edition);
-  const [indexes, summaries] = await Promise.all([
-    reader.searchIndexes(),
-    db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray(),
-  ]);
-  const counts = new Map<string, number>();
-  for (const { modelId } of summaries) if (modelId) counts.set(modelId, (counts.get(modelId) ?? 0) + 1);
-  return { reader, indexes, counts };
+  return { reader, indexes: await reader.searchIndexes() };
 }
 
 /** The stored indexes of the active edition, read once per edition. */
@@ -43,6 +45,18 @@ async function current(): Promise<Loaded | null> {
     loaded = load(database());
   }
   return loaded;
+}
+
+/** How often each model was mended here: counted anew when a ticket is closed. */
+async function shopCounts(): Promise<ReadonlyMap<string, number>> {
+  const db = database();
+  const key = String((await db.meta.get(CLOSED_VERSION))?.value ?? '');
+  if (counted.key === key && key !== '') return counted.counts;
+  const counts = new Map<string, number>();
+  for (const { modelId } of await db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray())
+    if (modelId) counts.set(modelId, (counts.get(modelId) ?? 0) + 1);
+  counted = { key, counts };
+  return counts;
 }
 
 const NOTHING: PlateReading = { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: '' };
@@ -60,7 +74,7 @@ const api = {
   async readPlate(text: string): Promise<{ reading: PlateReading; models: Model[] }> {
     const data = await current();
     if (!data) return { reading: NOTHING, models: [] };
-    const reading = readPlate(data.indexes.models, text, { shopCounts: data.counts });
+    const reading = readPlate(data.indexes.models, text, { shopCounts: await shopCounts() });
     return { reading, models: await data.reader.models(reading.candidates.map(({ modelId }) => modelId)) };
   },
 
@@ -77,9 +91,10 @@ const api = {
       list && parts.length === 0 && mayBeMisread(normaliseNumber(text))
         ? await data.reader.partsAt(nearNumbers(list, text).slice(0, 8))
         : [];
+    const counts = await shopCounts();
     return sortInput(
       {
-        readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: data.counts }) : NOTHING),
+        readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: counts }) : NOTHING),
         partsNear: () => near,
         partsByNumber: (number) => parts.filter((part) => normaliseNumber(part.partNumber) === number),
         tickets,
@@ -96,7 +111,7 @@ const api = {
     if (!data) return null;
     const near = await data.reader.partsWith([partId]);
     const offers: Record<string, number> = {};
-    for (const offer of near.offers) if (offer.stock > 0) offers[offer.partId] = (offers[offer.partId] ?? 0) + 1;
+    for (const offer of near.offers) if (offer.stockPacks > 0) offers[offer.partId] = (offers[offer.partId] ?? 0) + 1;
     return { reference: crossReference(near, partId), offers };
   },
 

@@ -6,7 +6,7 @@ test('two tabs stay in step, also while both write', async ({ shop: page, contex
   await expect(other.getByRole('heading', { level: 1 })).toContainText('12 machines', { timeout: 30_000 });
   await openTicket(page, 201);
   await other.goto(page.url());
-  await expect(other.getByRole('heading', { level: 1 })).toContainText('NR 1400 B', { timeout: 30_000 });
+  await expect(other.getByRole('heading', { level: 1 })).toContainText('VB 66-442/1', { timeout: 30_000 });
   await Promise.all([enter(page, 'said in the first tab', /a note/), enter(other, 'said in the second tab', /a note/)]);
   for (const tab of [page, other]) {
     await tab.getByText(/^History/).click();
@@ -25,7 +25,7 @@ test('what was typed survives a killed tab, and becomes one entry', async ({ sho
   await page.close({ runBeforeUnload: false });
   const again = await context.newPage();
   await again.goto(url);
-  await expect(again.getByRole('heading', { level: 1 })).toContainText('NR 1400 B', { timeout: 30_000 });
+  await expect(again.getByRole('heading', { level: 1 })).toContainText('VB 66-442/1', { timeout: 30_000 });
   await expect(again.getByRole('region', { name: 'Do next' })).toBeVisible({ timeout: 30_000 });
   await again.keyboard.press('1');
   await expect(again.getByLabel('Telephone')).toHaveValue('0555 099 1');

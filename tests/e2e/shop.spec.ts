@@ -1,12 +1,15 @@
-import { expect, openTicket, supplierFault, test } from './support';
+import type { Locator } from '@playwright/test';
+import { expect, openTicket, supplierFault, test, unfold } from './support';
 
 test('the shop’s figures change the offer at once, and nonsense is refused with the old value kept', async ({
   shop: page,
 }) => {
-  await openTicket(page, 205);
-  const worth = page.getByRole('region', { name: 'Worth', exact: true });
-  await expect(worth).toContainText('75 min labour');
-  await expect(worth).toContainText('67.50');
+  // Settled and not offered yet: priced by today's figures.
+  await openTicket(page, 204);
+  const worth = await unfold(page, 'Worth');
+  const labourLine = worth.locator('tr', { hasText: 'Labour,' }).first();
+  await expect(labourLine).toBeVisible();
+  const before = await amountOf(labourLine);
   await page.getByRole('link', { name: 'Shop' }).click();
   const labour = page.getByLabel('Labour per hour, net');
   await labour.fill('a lot');
@@ -17,11 +20,19 @@ test('the shop’s figures change the offer at once, and nonsense is refused wit
   await expect(page.getByText('An amount like 54.00.')).toHaveCount(0);
   await page.getByLabel('House rule: nothing over this age').fill('5');
   await page.getByLabel('House rule: nothing over this age').press('Enter');
-  await openTicket(page, 205);
-  await expect(worth).toContainText('135.00');
+  await openTicket(page, 204);
+  await unfold(page, 'Worth');
   await expect(worth).toContainText('House rule “nothing over 5 years”');
   await expect(worth).toContainText('says replace');
+  expect(await amountOf(labourLine)).toBeCloseTo(2 * before, 2);
+  // What was offered stays as it was offered; what it would be today is said beside it.
+  await openTicket(page, 205);
+  await unfold(page, 'Worth');
+  await expect(worth).toContainText('Today this would be');
 });
+
+const amountOf = async (row: Locator): Promise<number> =>
+  Number((await row.locator('td').last().innerText()).replace(/[^\d.]/g, ''));
 
 test('an order that a closed tab did not send is sent by the next one, once', async ({ shop: page, context }) => {
   await supplierFault(page, 'down');

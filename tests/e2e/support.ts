@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import { demoMorning } from '../support/demoDay';
 
 type Fixtures = { shop: Page };
@@ -87,6 +87,15 @@ export async function press(page: Page, key: string): Promise<void> {
   await page.keyboard.press(key);
   // The focus moves after the station has unfolded.
   await page.waitForTimeout(120);
+}
+
+/** A station of the ticket, unfolded: what it says is only there when it is open. */
+export async function unfold(page: Page, name: string): Promise<Locator> {
+  await settled(page);
+  const station = page.getByRole('region', { name, exact: true });
+  const head = station.getByRole('button', { name: new RegExp(`^${name}`) }).first();
+  if ((await head.getAttribute('aria-expanded')) === 'false') await head.click();
+  return station;
 }
 
 export async function expectNoSeriousAxe(page: Page): Promise<void> {

@@ -61,7 +61,7 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
 
   await test.step('worth: price, repair against replace, the customer’s yes, the offer as PDF', async () => {
     const worth = station(page, 'Worth');
-    await expect(worth).toContainText('min labour');
+    await expect(worth).toContainText('Labour,');
     await expect(worth).toContainText('a year repaired');
     await expect(worth).toContainText('House rule');
     await doNext(page, /Make the offer/);

@@ -18,7 +18,7 @@ export function demoZip(change: Record<string, (text: string) => string> = {}, n
 }
 
 /** Locks as a browser has them, one after the other; Node has none. */
-function giveLocks(): void {
+export function giveLocks(): void {
   const tails = new Map<string, Promise<unknown>>();
   const request = async (name: string, ...rest: unknown[]): Promise<unknown> => {
     const work = rest.at(-1) as (lock: object | null) => Promise<unknown>;

@@ -1,41 +1,38 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
 import { knowledgeFor } from '../catalogue';
-import { planWork } from '../labour';
+import { planWork, type Step } from '../labour';
 import { buildWorkSheet, proofsFor } from '.';
 
 const knowledge = knowledgeFor(demoCatalogue(), platform('fj-a1'));
 const planFor = (causeId: string) =>
   planWork(knowledge.operations, knowledge.causes.find((cause) => cause.id === causeId)?.operations ?? []);
-const sheetFor = (causeId: string, ticks: { key: string; at: string }[] = []) =>
+const sheetFor = (causeId: string, ticks: { step: Step; at: string }[] = []) =>
   buildWorkSheet(planFor(causeId), platform('fj-a1'), { ticks });
-const keys = (causeId: string) =>
-  sheetFor(causeId).sections.flatMap((section) => section.steps.map((step) => step.key));
+const stepsOf = (causeId: string) => sheetFor(causeId).sections.flatMap((section) => section.steps);
 
 describe('a work sheet', () => {
   it('has each step once, in the order of the job, and counts down to nothing', () => {
-    const all = keys('bearings');
-    expect(new Set(all).size).toBe(all.length);
-    const ticks = all.map((key) => ({ key, at: '2026-11-24T08:00:00.000Z' }));
+    const all = stepsOf('bearings').map(({ step }) => step);
+    expect(new Set(all.map(({ phase, operationId }) => `${phase} ${operationId}`)).size).toBe(all.length);
+    const ticks = all.map((step) => ({ step, at: '2026-11-24T08:00:00.000Z' }));
     let left = Infinity;
     for (let done = 0; done <= all.length; done += 1) {
       const sheet = sheetFor('bearings', ticks.slice(0, done));
       expect(sheet.done).toBe(done);
-      expect(sheet.nextKey).toBe(all[done] ?? null);
+      expect(sheet.next).toEqual(all[done] ?? null);
       expect(sheet.remainingMinutes).toBeLessThanOrEqual(left);
       left = sheet.remainingMinutes;
     }
     expect(left).toBe(0);
   });
 
-  it('waits for the sealant from the moment at which the joint was closed', () => {
+  it('waits for the sealant from the moment at which the joint is closed, and not when it is opened', () => {
     const closing = planFor('bearings').strip.find((step) => step.operation.elapsedHours > 0);
-    expect(closing).toBeDefined();
-    const key = `refit ${closing?.operationId ?? ''}`;
-    expect(sheetFor('bearings').waitUntil).toBeNull();
-    const sheet = sheetFor('bearings', [{ key, at: '2026-11-24T08:00:00.000Z' }]);
-    const hours = (Date.parse(sheet.waitUntil ?? '') - Date.parse('2026-11-24T08:00:00.000Z')) / 3_600_000;
-    expect(hours).toBe(closing?.operation.elapsedHours);
+    const waits = stepsOf('bearings').filter(({ waitHours }) => waitHours > 0);
+    expect(waits.map(({ step, waitHours }) => [step, waitHours])).toEqual([
+      [{ phase: 'refit', operationId: closing?.operationId }, closing?.operation.elapsedHours],
+    ]);
   });
 
   it('warns where it can hurt: isolation first, points of no return before they are passed', () => {

@@ -1,12 +1,12 @@
 import type { Platform, Proof } from '../catalogue';
-import { mergeQuantities, type WorkPlan, type WorkStep } from '../labour';
-import { addHours, sum, type Instant } from '../units';
+import { mergeQuantities, sameStep, type Step, type WorkPlan, type WorkStep } from '../labour';
+import { sum, type Instant } from '../units';
 
 /** What the bench needs to know of a ticket. */
-export type BenchState = { ticks: readonly { key: string; at: Instant }[] };
+export type BenchState = { ticks: readonly { step: Step; at: Instant }[] };
 
 export type SheetStep = {
-  key: string;
+  step: Step;
   title: string;
   minutes: number;
   cautions: readonly string[];
@@ -15,8 +15,8 @@ export type SheetStep = {
   noReturn: string | null;
   rescue: { what: string; chance: number; minutes: number } | null;
   tickedAt: Instant | null;
-  /** The joint must not be loaded before this; null when nothing has to wait. */
-  waitUntil: Instant | null;
+  /** Hours for which nothing may load the joint once this is ticked; 0 for most. */
+  waitHours: number;
 };
 
 export type SheetSection = { kind: 'strip' | 'work' | 'refit'; steps: SheetStep[] };
@@ -31,39 +31,36 @@ export type WorkSheet = {
   done: number;
   total: number;
   /** First step not ticked; null when all are done. */
-  nextKey: string | null;
+  next: Step | null;
   remainingMinutes: number;
-  waitUntil: Instant | null;
 };
 
 const toStep =
-  (ticks: ReadonlyMap<string, Instant>) =>
-  (step: WorkStep): SheetStep => {
-    const key = `${step.kind} ${step.operationId}`;
-    const tickedAt = ticks.get(key) ?? null;
-    const { operation } = step;
-    const waits =
-      operation.elapsedHours > 0 && tickedAt !== null && (step.kind === 'refit' || operation.refitMinutes === 0);
+  (ticks: BenchState['ticks']) =>
+  ({ kind: phase, operationId, operation, title, minutes }: WorkStep): SheetStep => {
+    const step: Step = { phase, operationId };
+    const isRefit = phase === 'refit';
     return {
-      key,
-      title: step.title,
-      minutes: step.minutes,
-      cautions: step.kind === 'refit' ? [] : operation.cautions,
+      step,
+      title,
+      minutes,
+      cautions: isRefit ? [] : operation.cautions,
       tools: operation.tools,
       people: operation.people,
-      noReturn: step.kind === 'refit' ? null : (operation.noReturn ?? null),
+      noReturn: isRefit ? null : (operation.noReturn ?? null),
       rescue:
-        step.kind !== 'refit' && operation.rescue
+        !isRefit && operation.rescue
           ? { what: operation.rescue, chance: operation.rescueChance, minutes: operation.rescueMinutes }
           : null,
-      tickedAt,
-      waitUntil: waits ? addHours(tickedAt, operation.elapsedHours) : null,
+      tickedAt: ticks.find((tick) => sameStep(tick.step, step))?.at ?? null,
+      // It waits from the moment at which it is closed again; what is not put back waits when it is done.
+      waitHours: isRefit || operation.refitMinutes === 0 ? operation.elapsedHours : 0,
     };
   };
 
-/** The work sheet of one machine: strip, work, refit, with what is ticked and what must wait. Keys are stable while the plan is. O(steps). */
+/** The work sheet of one machine: strip, work, refit, with what is ticked and what must wait. O(steps × ticks). */
 export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchState): WorkSheet {
-  const ticks = new Map(state.ticks.map((tick) => [tick.key, tick.at]));
+  const { ticks } = state;
   const sections: SheetSection[] = [
     { kind: 'strip', steps: plan.strip.filter((step) => step.kind === 'strip').map(toStep(ticks)) },
     { kind: 'work', steps: plan.strip.filter((step) => step.kind === 'work').map(toStep(ticks)) },
@@ -71,7 +68,6 @@ export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchS
   ];
   const steps = sections.flatMap((section) => section.steps);
   const open = steps.filter((step) => step.tickedAt === null);
-  const waits = steps.flatMap((step) => step.waitUntil ?? []).sort();
   return {
     platformName: platform.name,
     sections,
@@ -81,21 +77,25 @@ export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchS
     people: plan.people,
     done: steps.length - open.length,
     total: steps.length,
-    nextKey: open[0]?.key ?? null,
+    next: open[0]?.step ?? null,
     remainingMinutes: sum(open.map((step) => step.minutes)),
-    waitUntil: waits.at(-1) ?? null,
   };
 }
 
 /** What must be tested: what the work disturbed decides, and the cause. 'always' proofs come every time. In stage order. O(proofs). */
 export function proofsFor(proofs: readonly Proof[], disturbed: readonly string[], causeId: string | null): Proof[] {
-  const stages = ['open', 'closed', 'handover'];
-  return proofs
-    .filter(
+  return proofsInOrder(
+    proofs.filter(
       (proof) =>
         proof.disturbedBy.includes('always') ||
         proof.disturbedBy.some((id) => disturbed.includes(id)) ||
         (causeId !== null && proof.causes.includes(causeId)),
-    )
-    .sort((a, b) => stages.indexOf(a.stage) - stages.indexOf(b.stage));
+    ),
+  );
 }
+
+const STAGES = ['open', 'closed', 'handover'];
+
+/** Open, closed, put back. */
+export const proofsInOrder = (proofs: readonly Proof[]): Proof[] =>
+  [...proofs].sort((a, b) => STAGES.indexOf(a.stage) - STAGES.indexOf(b.stage));

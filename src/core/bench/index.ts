@@ -1,6 +1,7 @@
 export {
   buildWorkSheet,
   proofsFor,
+  proofsInOrder,
   type BenchState,
   type SheetSection,
   type SheetStep,

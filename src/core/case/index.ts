@@ -1,15 +1,33 @@
-export { assess } from './assess';
-export { STATIONS, type Age, type Assessment, type DoNext, type KnowledgeRows, type Station } from './assessment';
-export { chosenKey, partsChosen, quoteGiven } from './decisions';
-export { candidateKey, type RepairOption } from './options';
-export {
-  bestOffer,
-  partsOfCause,
-  pricedParts,
-  sellingPrice,
-  type CauseParts,
-  type PricedAnswer,
-  type PricedCandidate,
-} from './pricing';
+import type { Catalogue } from '../catalogue';
+import type { Learned } from '../learn';
+import type { TicketState } from '../ticket';
+import type { Instant } from '../units';
+import type { Assessment } from './assessment';
+import { fromScratchRefined } from './chapter';
+import { compose } from './compose';
+import type { Settings } from './settings';
+
+/** All that follows from what is known about a ticket, every chapter from scratch and at its best. The page keeps what has not changed: see `createDesk`. */
+export const assess = (
+  catalogue: Catalogue,
+  state: TicketState,
+  settings: Settings,
+  learned: Learned,
+  now: Instant,
+): Assessment => compose(fromScratchRefined, { catalogue, settings, learned }, state, now);
+
+export type { Assessment, CausesShown, ChapterName, LoreShown, Unread, Weighed } from './assessment';
+export { fromScratch, fromScratchRefined, type Chapter, type Run } from './chapter';
+export { compose, type World } from './compose';
+export { createDesk, type Desk } from './desk';
+export type { Age, Machine } from './chapters/machine';
+export type { BenchShown } from './chapters/bench';
+export { STATIONS, type DoNext, type Next, type Station } from './chapters/next';
+export type { OfferMade, QuoteRange } from './chapters/jobs';
+export type { PartShown } from './chapters/part';
+export type { ShownStep } from './chapters/steps';
+export { WORTH_DRAWS } from './chapters/worth';
+export { chosenKey, offerOf, partsOf, settlementOf } from './drafts';
+export { candidateKey, type Picked, type RepairOption } from './options';
+export { bestPurchase, type CauseParts, type PricedAnswer, type PricedCandidate, type Purchase } from './pricing';
 export { defaultSettings, settingsSchema, type Settings } from './settings';
-export { WORTH_DRAWS } from './estimates';

@@ -1,15 +1,18 @@
 import type { Cause, Knowledge } from '../catalogue';
 import { planWork, type WorkPlan } from '../labour';
-import { buildQuote, labourLine, reserveOf, type Quote, type QuoteLineInput, type QuoteOptionInput } from '../quote';
-import { addDays, sumMoney, type LocalDate } from '../units';
+import { buildQuote, labourLine, reserveLine, type Quote, type QuoteLineInput, type QuoteOptionInput } from '../quote';
+import { addDays, zeroMoney, type LocalDate } from '../units';
 import { sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
 import type { Settings } from './settings';
 
+export type Picked = { answer: PricedAnswer; candidate: PricedCandidate; companion: boolean };
+
 export type RepairOption = QuoteOptionInput & {
   causeIds: string[];
-  picks: { answer: PricedAnswer; candidate: PricedCandidate; companion: boolean }[];
+  picks: Picked[];
   plan: WorkPlan;
-  complete: boolean;
+  /** Minutes that doing it now saves against doing it alone later; null where that is not the point. */
+  savesMinutes: number | null;
 };
 
 export type OptionContext = {
@@ -17,7 +20,6 @@ export type OptionContext = {
   settings: Settings;
   today: LocalDate;
   timeFactor: number;
-  done: readonly string[];
   /** Numbers the ticket has decided on, joined by +: they lead in place of the best fit. */
   chosen?: string | null;
 };
@@ -26,99 +28,105 @@ export type OptionContext = {
 export const candidateKey = (candidate: Pick<PricedCandidate, 'buy'>): string =>
   candidate.buy.map(({ partId }) => partId).join('+');
 
-function lineOf(candidate: PricedCandidate, companion: boolean, settings: Settings): QuoteLineInput[] {
-  return candidate.parts.flatMap(({ part, quantity, offer }): QuoteLineInput[] =>
-    offer
-      ? [
-          {
-            kind: companion ? 'companion' : 'part',
-            text: part.description,
-            partId: part.id,
-            partNumber: part.partNumber,
-            quantity,
-            unit: sellingPrice(perUnit(offer.price, offer.packQuantity), settings),
-          },
-        ]
-      : [],
-  );
-}
+/** What the customer pays for a number is what is bought for it, in whole packs, with the shop's margin: card, line and order plan say the same. */
+const lineOf = ({ parts }: PricedCandidate, companion: boolean, settings: Settings): QuoteLineInput[] =>
+  parts.map(({ part, quantity, purchase }) => ({
+    kind: companion ? 'companion' : 'part',
+    description: part.description,
+    partId: part.id,
+    partNumber: part.partNumber,
+    quantity,
+    minutes: null,
+    net: purchase ? sellingPrice(purchase.cost, settings) : null,
+  }));
 
-const perUnit = (price: { amountMinor: number; currency: string }, pack: number) => ({
-  amountMinor: Math.ceil(price.amountMinor / pack),
-  currency: price.currency,
-});
+const DAYS_TO_ASK = 10;
 
 /** One way of doing the job: which numbers, the work, the lines, the day on which it is ready. */
 function option(
   context: OptionContext,
-  id: string,
-  title: string,
+  kind: RepairOption['kind'],
   causes: readonly Cause[],
-  picks: RepairOption['picks'],
-  complete: boolean,
-  notes: readonly string[],
+  picks: readonly Picked[],
+  unlisted: readonly string[],
 ): RepairOption {
   const { knowledge, settings, today } = context;
   const plan = planWork(
     knowledge.operations,
     causes.flatMap((cause) => cause.operations),
-    { timeFactor: context.timeFactor, done: context.done },
+    { timeFactor: context.timeFactor },
   );
-  const parts = picks.flatMap(({ candidate, companion }) => lineOf(candidate, companion, settings));
   const adapting = picks.reduce((sum, { candidate }) => sum + (candidate.comparison?.workMinutes ?? 0), 0);
   const handsOnMinutes = plan.expectedMinutes + adapting;
   const labour = labourLine(handsOnMinutes, settings.labourPerHour);
-  const reserve = reserveOf(sumMoney([labour.unit], settings.currency), settings.reserveShare);
+  const reserve = reserveLine(labour.net ?? zeroMoney(settings.currency), settings.reserveBasisPoints);
   const lines = [
-    ...parts,
+    ...picks.flatMap(({ candidate, companion }) => lineOf(candidate, companion, settings)),
+    ...unlisted.map((description): QuoteLineInput => ({
+      kind: 'part',
+      description,
+      partId: null,
+      partNumber: null,
+      quantity: 1,
+      minutes: null,
+      net: null,
+    })),
     labour,
-    ...(reserve.amountMinor > 0
-      ? [
-          {
-            kind: 'reserve' as const,
-            text: 'Guarantee on the work',
-            partId: null,
-            partNumber: null,
-            quantity: 1,
-            unit: reserve,
-          },
-        ]
-      : []),
+    ...(reserve.net && reserve.net.amountMinor > 0 ? [reserve] : []),
   ];
-  const days = Math.max(0, ...picks.map(({ candidate }) => candidate.days ?? 10));
+  const days = Math.max(
+    0,
+    ...picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK),
+    unlisted.length ? DAYS_TO_ASK : 0,
+  );
   const waitDays = Math.ceil(plan.elapsedHours / 24);
   return {
-    id,
-    title,
+    id: kind,
+    kind,
+    causeNames: causes.map((cause) => cause.name),
+    causeIds: causes.map((cause) => cause.id),
     lines,
     handsOnMinutes,
     readyOn: addDays(today, days + waitDays + 1),
-    notes: [...notes],
-    causeIds: causes.map((cause) => cause.id),
-    picks,
+    picks: [...picks],
     plan,
-    complete,
+    savesMinutes: null,
   };
 }
 
-const firsts = (
-  parts: CauseParts,
-  route?: (answer: PricedAnswer) => PricedCandidate | undefined,
-): RepairOption['picks'] => {
-  const companionPick = (answer: PricedAnswer) => {
-    const candidate = answer.candidates[0];
-    return candidate ? [{ answer, candidate, companion: true }] : [];
-  };
-  const main = parts.main ? (route?.(parts.main) ?? parts.main.candidates[0]) : undefined;
+/** The numbers for a cause: the main part by `choose`, else the best; and what goes with it, unless a kit brings it. */
+function picksOf(parts: CauseParts, choose: (answer: PricedAnswer) => PricedCandidate | undefined): Picked[] {
+  const main = parts.main ? (choose(parts.main) ?? parts.main.candidates[0]) : undefined;
   const inKit = (answer: PricedAnswer) =>
     answer.candidates.some((candidate) =>
       [candidate.listedPartId, ...candidate.buy.map(({ partId }) => partId)].some((id) => main?.covers.includes(id)),
     );
   return [
     ...(parts.main && main ? [{ answer: parts.main, candidate: main, companion: false }] : []),
-    ...parts.companions.filter((answer) => !inKit(answer)).flatMap(companionPick),
+    ...parts.companions
+      .filter((answer) => !inKit(answer))
+      .flatMap((answer) =>
+        answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [],
+      ),
   ];
-};
+}
+
+/** Roles of a cause for which nobody lists a number: a line of the offer all the same. */
+const unlistedOf = ({ main, companions }: CauseParts): string[] =>
+  [...(main ? [main] : []), ...companions]
+    .filter((answer) => answer.candidates.length === 0)
+    .map((answer) => answer.roleName);
+
+/** Among candidates of less than this share of the first one's price one is offered as the cheaper way. */
+const CHEAPER_SHARE = 0.9;
+const CHEAPER_FITS = 0.5;
+
+/** The repair with the part that was decided on, or fits best: what the price range and the first look need. */
+export const bestOption = (context: OptionContext, cause: Cause, parts: CauseParts): RepairOption =>
+  option(context, 'best-fit', [cause], picksOf(parts, decidedBy(context)), unlistedOf(parts));
+
+const decidedBy = (context: OptionContext) => (answer: PricedAnswer) =>
+  answer.candidates.find((candidate) => candidateKey(candidate) === context.chosen);
 
 /**
  * Up to three ways for the customer: the repair with the part that fits best; the cheaper number if there is one; and the repair together with the
@@ -131,18 +139,17 @@ export function repairOptions(
   second: { cause: Cause; parts: CauseParts } | null,
 ): { options: RepairOption[]; quote: Quote } {
   const { settings } = context;
-  const decided = (answer: PricedAnswer) =>
-    answer.candidates.find((candidate) => candidateKey(candidate) === context.chosen);
-  const best = option(context, 'best-fit', cause.name, [cause], firsts(parts, decided), parts.complete, []);
-  const options = [best];
+  const decided = decidedBy(context);
+  const options = [bestOption(context, cause, parts)];
   const first = parts.main ? (decided(parts.main) ?? parts.main.candidates[0]) : undefined;
   const cheaper = parts.main?.candidates.find(
     (candidate) =>
       candidate !== first &&
       candidate.price &&
       first?.price &&
-      candidate.price.amountMinor < 0.9 * first.price.amountMinor &&
-      candidate.probability >= 0.5 &&
+      candidate.position === first.position &&
+      candidate.price.amountMinor < CHEAPER_SHARE * first.price.amountMinor &&
+      candidate.probability >= CHEAPER_FITS &&
       candidate.comparison?.verdict !== 'does-not-fit',
   );
   if (cheaper)
@@ -150,28 +157,27 @@ export function repairOptions(
       option(
         context,
         'cheaper-part',
-        `${cause.name}, cheaper part`,
         [cause],
-        firsts(parts, () => cheaper),
-        parts.complete,
-        [`route:${cheaper.route}`],
+        picksOf(parts, () => cheaper),
+        unlistedOf(parts),
       ),
     );
   if (second) {
     const both = option(
       context,
       'while-open',
-      `${cause.name}, and ${second.cause.name.toLowerCase()} while it is open`,
       [cause, second.cause],
-      mergePicks(firsts(parts, decided), firsts(second.parts)),
-      parts.complete && second.parts.complete,
-      [],
+      mergePicks(
+        picksOf(parts, decided),
+        picksOf(second.parts, () => undefined),
+      ),
+      [...unlistedOf(parts), ...unlistedOf(second.parts)],
     );
-    const extra = both.plan.handsOnMinutes - best.plan.handsOnMinutes;
+    const extra = both.plan.handsOnMinutes - (options[0]?.plan.handsOnMinutes ?? 0);
     const alone = planWork(context.knowledge.operations, second.cause.operations, {
       timeFactor: context.timeFactor,
     }).handsOnMinutes;
-    if (alone > 0 && extra <= (2 / 3) * alone) options.push({ ...both, notes: [`saves:${Math.round(alone - extra)}`] });
+    if (alone > 0 && extra <= (2 / 3) * alone) options.push({ ...both, savesMinutes: alone - extra });
   }
   const quote = buildQuote({
     currency: settings.currency,
@@ -183,7 +189,9 @@ export function repairOptions(
   return { options, quote };
 }
 
-function mergePicks(a: RepairOption['picks'], b: RepairOption['picks']): RepairOption['picks'] {
-  const have = new Set(a.map(({ answer }) => answer.roleId));
-  return [...a, ...b.filter(({ answer }) => !have.has(answer.roleId))];
+/** Two jobs share what goes with both; a part of the same role at another position is another part. */
+function mergePicks(a: readonly Picked[], b: readonly Picked[]): Picked[] {
+  const place = ({ answer, candidate }: Picked) => `${answer.roleId} ${candidate.position}`;
+  const have = new Set(a.map(place));
+  return [...a, ...b.filter((pick) => !have.has(place(pick)))];
 }

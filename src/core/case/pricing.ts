@@ -1,4 +1,4 @@
-import type { Catalogue, Cause, Offer, Part } from '../catalogue';
+import type { Catalogue, Cause, Offer, Part, Relation, ShippingMode } from '../catalogue';
 import {
   compareParts,
   partsFor,
@@ -7,14 +7,17 @@ import {
   type FitVerdict,
   type PartProperties,
 } from '../fit';
-import { addMoney, fromMajor, keyBy, shareOfMoney, timesMoney, toMajor, zeroMoney, type Money } from '../units';
+import { addMoney, indexOnce, shareOfMoney, sumMoney, timesMoney, toMajor, type Money } from '../units';
 import type { Settings } from './settings';
 
+/** How a quantity would be bought: so many packs of one offer. */
+export type Purchase = { offer: Offer; packs: number; cost: Money; days: number };
+
 export type PricedCandidate = FitCandidate & {
-  parts: { part: Part; quantity: number; offer: Offer | null }[];
-  /** Cheapest purchase price together; null when somebody must be asked. */
+  parts: { part: Part; quantity: number; purchase: Purchase | null }[];
+  /** What buying it costs, in whole packs; null when somebody must be asked. */
   cost: Money | null;
-  /** What the customer pays, net. */
+  /** What the customer pays for it, net. */
   price: Money | null;
   days: number | null;
   /** What a kit brings with it beside the part asked for. */
@@ -27,40 +30,45 @@ export type PricedCandidate = FitCandidate & {
 
 export type PricedAnswer = {
   roleId: string;
+  roleName: string;
   quantity: number;
   candidates: PricedCandidate[];
   problems: FitAnswer['problems'];
   positions: FitAnswer['positions'];
 };
 
-/** Cheapest offer that has enough; of equal ones the faster. null when nobody lists it or all are out of stock. */
-export function bestOffer(
-  catalogue: Catalogue,
+const offersOf = indexOnce((offer: Offer) => offer.partId);
+const partsById = indexOnce((part: Part) => part.id);
+const contentsOf = indexOnce((relation: Relation) => relation.fromPartId);
+const propertiesByPart = indexOnce((row: Catalogue['part_properties'][number]) => row.partId);
+const modesOf = indexOnce((mode: ShippingMode) => mode.supplierId);
+
+/**
+ * The cheapest way to buy a quantity, in whole packs: one screw does not cost a hundredth of the pack of a hundred. Of equal ones the faster. null
+ * when nobody lists it in this currency or has enough.
+ */
+export function bestPurchase(
+  catalogue: Pick<Catalogue, 'offers' | 'shipping_modes'>,
   partId: string,
   quantity: number,
   currency: string,
-): { offer: Offer; days: number } | null {
-  const choices = catalogue.offers
+): Purchase | null {
+  const choices = (offersOf(catalogue.offers).get(partId) ?? [])
+    .map((offer): Purchase => {
+      const packs = Math.ceil(quantity / offer.packQuantity);
+      const transit = (modesOf(catalogue.shipping_modes).get(offer.supplierId) ?? []).map((mode) => mode.transitDays);
+      return {
+        offer,
+        packs,
+        cost: timesMoney(offer.packPrice, packs),
+        days: offer.handlingDays + Math.min(...transit),
+      };
+    })
     .filter(
-      (offer) =>
-        offer.partId === partId && offer.price.currency === currency && offer.stock * offer.packQuantity >= quantity,
+      ({ offer, packs, days }) =>
+        offer.packPrice.currency === currency && offer.stockPacks >= packs && Number.isFinite(days),
     )
-    .map((offer) => ({
-      offer,
-      days:
-        offer.handlingDays +
-        Math.min(
-          ...catalogue.shipping_modes
-            .filter((mode) => mode.supplierId === offer.supplierId)
-            .map((mode) => mode.transitDays),
-        ),
-    }))
-    .filter(({ days }) => Number.isFinite(days))
-    .sort(
-      (a, b) =>
-        a.offer.price.amountMinor / a.offer.packQuantity - b.offer.price.amountMinor / b.offer.packQuantity ||
-        a.days - b.days,
-    );
+    .sort((a, b) => a.cost.amountMinor - b.cost.amountMinor || a.days - b.days);
   return choices[0] ?? null;
 }
 
@@ -74,27 +82,34 @@ function price(
   measured: PartProperties | undefined,
   settings: Settings,
 ): PricedCandidate {
+  const { currency } = settings;
   const comparison = compareWithOld(catalogue, candidate, roleId, measured);
-  const byId = keyBy(catalogue.parts, (part) => part.id);
-  let days: number | null = 0;
-  let cost: Money | null = zeroMoney(settings.currency);
   const parts = candidate.buy.flatMap(({ partId, quantity }) => {
-    const part = byId.get(partId);
-    const best = bestOffer(catalogue, partId, quantity, settings.currency);
-    days = best && days !== null ? Math.max(days, best.days) : null;
-    cost =
-      best && cost ? addMoney(cost, timesMoney(best.offer.price, Math.ceil(quantity / best.offer.packQuantity))) : null;
-    return part ? [{ part, quantity, offer: best?.offer ?? null }] : [];
+    const part = partsById(catalogue.parts).get(partId)?.[0];
+    return part ? [{ part, quantity, purchase: bestPurchase(catalogue, partId, quantity, currency) }] : [];
   });
-  const inside = catalogue.relations.filter(
-    (relation) => relation.kind === 'contains' && candidate.buy.some(({ partId }) => partId === relation.fromPartId),
-  );
+  const purchases = parts.flatMap(({ purchase }) => purchase ?? []);
+  const complete = purchases.length === candidate.buy.length;
+  const inside = candidate.buy
+    .flatMap(({ partId }) => contentsOf(catalogue.relations).get(partId) ?? [])
+    .filter(({ kind }) => kind === 'contains');
   return {
     ...candidate,
     parts,
-    cost,
-    price: cost ? sellingPrice(cost, settings) : null,
-    days,
+    cost: complete
+      ? sumMoney(
+          purchases.map(({ cost }) => cost),
+          currency,
+        )
+      : null,
+    // Marked up number by number, as the lines of the offer are.
+    price: complete
+      ? sumMoney(
+          purchases.map(({ cost }) => sellingPrice(cost, settings)),
+          currency,
+        )
+      : null,
+    days: complete ? Math.max(0, ...purchases.map(({ days }) => days)) : null,
     covers: inside.map((relation) => relation.toPartId),
     comparison,
     adaptation: labourFor(comparison?.workMinutes ?? 0, settings),
@@ -102,11 +117,12 @@ function price(
 }
 
 const labourFor = (minutes: number, settings: Settings): Money =>
-  fromMajor((toMajor(settings.labourPerHour) * minutes) / 60, settings.currency);
+  // Hundredths of a percent of an hour, so that nothing passes through a float of money.
+  shareOfMoney(settings.labourPerHour, Math.round((minutes / 60) * 10_000));
 
 const propertiesOf = (catalogue: Catalogue, partId: string): PartProperties =>
   Object.fromEntries(
-    catalogue.part_properties.filter((row) => row.partId === partId).map((row) => [row.property, row.value]),
+    (propertiesByPart(catalogue.part_properties).get(partId) ?? []).map((row) => [row.property, row.value]),
   );
 
 /**
@@ -150,19 +166,17 @@ export function pricedParts(
     position,
     ...(question.serial ? { serial: question.serial } : {}),
     today: question.today,
+    sets: quantity,
   });
-  const scaled = answer.candidates.map((candidate) => ({
-    ...candidate,
-    buy: candidate.buy.map((entry) => ({ ...entry, quantity: entry.quantity * quantity })),
-  }));
-  const candidates = scaled.map((candidate) =>
+  const candidates = answer.candidates.map((candidate) =>
     price(catalogue, candidate, roleId, question.measured?.[roleId], settings),
   );
   // What does not fit comes last, then what nobody has in stock; else the order stays.
   const rank = (candidate: PricedCandidate) =>
     (candidate.comparison?.verdict === 'does-not-fit' ? 2 : 0) + (candidate.cost === null ? 1 : 0);
   const buyable = [...candidates].sort((a, b) => rank(a) - rank(b));
-  return { roleId, quantity, candidates: buyable, problems: answer.problems, positions: answer.positions };
+  const roleName = catalogue.roles.find(({ id }) => id === roleId)?.name ?? roleId;
+  return { roleId, roleName, quantity, candidates: buyable, problems: answer.problems, positions: answer.positions };
 }
 
 export type CauseParts = {

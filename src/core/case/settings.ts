@@ -12,8 +12,8 @@ export const settingsSchema = z.object({
   inspectionFee: moneySchema,
   feeWaivedIfRepaired: z.boolean(),
   partsMarkupBasisPoints: z.number().int().min(0).max(20_000),
-  /** Put aside for work that comes back, as a share of labour. */
-  reserveShare: z.number().min(0).max(0.5),
+  /** Put aside for work that comes back, of the labour. */
+  reserveBasisPoints: z.number().int().min(0).max(5000),
   /** What a day without the machine costs the customer. */
   latePerDay: moneySchema,
   /** What each later failure costs the owner beside the bill: days without washing, a visit. */
@@ -41,7 +41,7 @@ export const defaultSettings = (): Settings => ({
   inspectionFee: { amountMinor: 3500, currency: 'EUR' },
   feeWaivedIfRepaired: true,
   partsMarkupBasisPoints: 3000,
-  reserveShare: 0.04,
+  reserveBasisPoints: 400,
   latePerDay: { amountMinor: 350, currency: 'EUR' },
   disruption: { amountMinor: 4000, currency: 'EUR' },
   rho: 0.05,

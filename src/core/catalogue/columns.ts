@@ -1,4 +1,4 @@
-import { parseMoney, z, type Money } from '../units';
+import { isDay, parseMoney, z, type Money } from '../units';
 
 /** Column types of the data package. Each is a parser from the cell's text and carries its Table Schema type as metadata. */
 const issue = (message: string) => ({ code: 'custom' as const, message, input: undefined });
@@ -111,11 +111,7 @@ export const needs = () =>
     .meta({ type: 'string' });
 
 export const day = () =>
-  z
-    .string()
-    .trim()
-    .regex(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'is not a date like 2019-03-31')
-    .meta({ type: 'date', required: true });
+  z.string().trim().refine(isDay, 'is not a date like 2019-03-31').meta({ type: 'date', required: true });
 
 export const maybeDay = () =>
   z
@@ -123,7 +119,7 @@ export const maybeDay = () =>
     .trim()
     .transform((value, context) => {
       if (value === '') return undefined;
-      if (/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/.test(value)) return value;
+      if (isDay(value)) return value;
       context.issues.push({ ...issue(`"${value.slice(0, 40)}" is not a date like 2019-03-31`) });
       return z.NEVER;
     })

@@ -24,13 +24,19 @@ type TableSpec = {
   columns: z.ZodObject;
   key: readonly string[];
   refs: Record<string, string>;
+  /** Words that stand in a referring column beside ids. */
+  words?: Record<string, readonly string[]>;
+  /** Columns that name a row only together with another column: [that one, this one] is the key of the table. */
+  pairs?: Record<string, { with: string; table: string }>;
   /** Columns that a file may leave out: they came after the first packages. */
   optional?: readonly string[];
+  /** What a column was called in older packages. */
+  aliases?: Record<string, string>;
 };
 
 /**
  * One entry per file of the data package: its columns, its key, which columns point into which table.
- * `refs` values: the table pointed to. Lists and quantities are checked entry by entry.
+ * `refs` values: the table whose `id` is meant. Lists, needs and quantities are checked entry by entry.
  */
 export const tables = {
   makers: { columns: z.object({ id: text(), name: text() }), key: ['id'], refs: {} },
@@ -117,7 +123,7 @@ export const tables = {
       status: choice(['current', 'discontinued']),
     }),
     key: ['id'],
-    refs: { roleId: 'roles' },
+    refs: { makerId: 'makers', roleId: 'roles' },
   },
   part_properties: {
     columns: z.object({ partId: text(), property: text(), value: text() }),
@@ -179,13 +185,15 @@ export const tables = {
       supplierId: text(),
       partId: text(),
       supplierNumber: text(),
-      price: price(),
+      /** Of one pack, and how many of them the supplier has. */
+      packPrice: price(),
       packQuantity: number({ whole: true, min: 1 }),
-      stock: number({ whole: true, min: 0 }),
+      stockPacks: number({ whole: true, min: 0 }),
       handlingDays: number({ whole: true, min: 0, max: 365 }),
     }),
     key: ['id'],
     refs: { supplierId: 'suppliers', partId: 'parts' },
+    aliases: { packPrice: 'price', stockPacks: 'stock' },
   },
   operations: {
     columns: z.object({
@@ -209,7 +217,7 @@ export const tables = {
       rescueMinutes: number({ min: 0 }),
     }),
     key: ['id', 'platformId'],
-    refs: { platformId: 'platforms', consumables: 'roles' },
+    refs: { platformId: 'platforms', needs: 'operations', consumables: 'roles' },
   },
   causes: {
     columns: z.object({
@@ -227,7 +235,7 @@ export const tables = {
       advice: maybeText(),
     }),
     key: ['id', 'platformId'],
-    refs: { roleId: 'roles', companions: 'roles', platformId: 'platforms' },
+    refs: { roleId: 'roles', operations: 'operations', companions: 'roles', platformId: 'platforms' },
   },
   findings: {
     columns: z.object({
@@ -244,7 +252,7 @@ export const tables = {
   likelihoods: {
     columns: z.object({ causeId: text(), findingId: text(), p: share() }),
     key: ['causeId', 'findingId'],
-    refs: { findingId: 'findings' },
+    refs: { causeId: 'causes', findingId: 'findings' },
   },
   codes: {
     columns: z.object({ id: text(), makerId: text(), code: text(), findingId: text(), meaning: text() }),
@@ -264,7 +272,7 @@ export const tables = {
       cautions: sentences(),
     }),
     key: ['id'],
-    refs: {},
+    refs: { operations: 'operations' },
   },
   outcomes: {
     columns: z.object({ checkId: text(), id: text(), text: text(), background: share() }),
@@ -274,7 +282,9 @@ export const tables = {
   outcome_likelihoods: {
     columns: z.object({ causeId: text(), checkId: text(), outcomeId: text(), p: share() }),
     key: ['causeId', 'checkId', 'outcomeId'],
-    refs: { checkId: 'checks' },
+    refs: { causeId: 'causes', checkId: 'checks' },
+    words: { causeId: ['other'] },
+    pairs: { outcomeId: { with: 'checkId', table: 'outcomes' } },
   },
   limits: {
     columns: z.object({
@@ -299,6 +309,12 @@ export const tables = {
     }),
     key: ['id', 'platformId'],
     refs: { checkId: 'checks', platformId: 'platforms' },
+    pairs: {
+      below: { with: 'checkId', table: 'outcomes' },
+      within: { with: 'checkId', table: 'outcomes' },
+      above: { with: 'checkId', table: 'outcomes' },
+      open: { with: 'checkId', table: 'outcomes' },
+    },
   },
   economics: {
     columns: z.object({
@@ -326,7 +342,7 @@ export const tables = {
       costVariation: number({ min: 0, max: 3 }),
     }),
     key: ['design', 'component'],
-    refs: {},
+    refs: { causeId: 'causes' },
   },
   proofs: {
     columns: z.object({
@@ -340,7 +356,8 @@ export const tables = {
       causes: list(),
     }),
     key: ['id'],
-    refs: {},
+    refs: { disturbedBy: 'operations', causes: 'causes' },
+    words: { disturbedBy: ['always'] },
   },
 } as const satisfies Record<string, TableSpec>;
 

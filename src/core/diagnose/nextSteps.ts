@@ -1,6 +1,6 @@
 import { OTHER_CAUSE, type Check, type Knowledge } from '../catalogue';
 import { chooseWay } from '../labour';
-import { keyBy, unique } from '../units';
+import { keyBy, sum, unique } from '../units';
 import { beliefsAfter, rankActions } from './nextAction';
 import type { TroubleshootingProblem } from './problem';
 import { priorsOf, rankCauses, type Evidence, type PriorFactors } from './rankCauses';
@@ -49,6 +49,8 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
   const accessIds = knowledge.operations.map((operation) => operation.id);
   const position = new Map(accessIds.map((id, index) => [id, index]));
   const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((at) => at >= 0);
+  /** Of each fix, whatever an hour costs. */
+  const workMinutes: number[] = [];
   const problem: TroubleshootingProblem = {
     prior,
     access: knowledge.operations.map((operation) => ({
@@ -66,12 +68,14 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
     }),
     fixes: knowledge.causes.map((cause, index) => {
       const way = closure(cause.operations) ?? [];
-      const work = way.filter((operation) => operation.kind === 'work');
+      const minutes = sum(
+        way
+          .filter((operation) => operation.kind === 'work')
+          .map((operation) => operation.stripMinutes + operation.refitMinutes),
+      );
+      workMinutes.push(minutes);
       return {
-        cost:
-          (way.length ? 0 : UNREACHABLE) +
-          costs.parts(cause.id) +
-          work.reduce((sum, operation) => sum + operation.stripMinutes + operation.refitMinutes, 0) * costs.perMinute,
+        cost: (way.length ? 0 : UNREACHABLE) + costs.parts(cause.id) + minutes * costs.perMinute,
         access: positions(way.filter((operation) => operation.kind === 'access').map((operation) => operation.id)),
         cure: faults.map((_, fault) => (fault === index ? cause.cure : 0)),
       };
@@ -79,7 +83,7 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
     escalate: costs.escalate,
   };
   // Keep positions equal to those of the knowledge: what cannot be reached stays in the list at a price nobody pays.
-  return { problem, accessIds };
+  return { problem, accessIds, workMinutes };
 }
 
 /** Findings and failed fixes go into the prior; check outcomes stay as evidence, so that a check done is not proposed again. */
@@ -97,7 +101,7 @@ function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs:
  * One step of look-ahead; see nextAction.
  */
 export function nextSteps(knowledge: Knowledge, evidence: Evidence, costs: StepCosts): NextStep[] {
-  const { problem, accessIds } = buildProblem(knowledge, evidence, costs);
+  const { problem, accessIds, workMinutes } = buildProblem(knowledge, evidence, costs);
   const done = evidence.outcomes.flatMap(({ checkId, outcomeId }) => {
     const check = knowledge.checks.findIndex((candidate) => candidate.id === checkId);
     const outcome = knowledge.checks[check]?.outcomes.findIndex((candidate) => candidate.id === outcomeId) ?? -1;
@@ -132,12 +136,11 @@ export function nextSteps(knowledge: Knowledge, evidence: Evidence, costs: StepC
         const cause = knowledge.causes[action.id];
         const spec = problem.fixes[action.id];
         if (!cause || !spec || failed.has(cause.id)) return null;
-        const minutes = (spec.cost - costs.parts(cause.id)) / costs.perMinute;
         return {
           ...base,
           kind: 'fix',
           id: cause.id,
-          minutes,
+          minutes: workMinutes[action.id] ?? 0,
           ...accessOf(spec.access),
           cures: (beliefs[action.id] ?? 0) * cause.cure,
         };
@@ -151,7 +154,7 @@ export function nextSteps(knowledge: Knowledge, evidence: Evidence, costs: StepC
           fixes: [],
         }).beliefs;
         const lead = after.reduce((best, p, fault) => (p > (after[best] ?? 0) ? fault : best), 0);
-        const probability = beliefs.reduce((sum, p, fault) => sum + p * (spec.outcomes[fault]?.[at] ?? 0), 0);
+        const probability = beliefs.reduce((total, p, fault) => total + p * (spec.outcomes[fault]?.[at] ?? 0), 0);
         return {
           outcomeId: outcome.id,
           text: outcome.text,

@@ -1,5 +1,5 @@
 import type { Catalogue, Part, Relation } from '../catalogue';
-import { groupBy, keyBy } from '../units';
+import { groupBy, indexOnce } from '../units';
 
 export type CrossReferenceProblem =
   | { kind: 'circle'; partIds: string[] }
@@ -18,6 +18,10 @@ export type CrossReference = {
   problems: CrossReferenceProblem[];
 };
 
+const partsById = indexOnce((part: Part) => part.id);
+const byFrom = indexOnce((relation: Relation) => relation.fromPartId);
+const byTo = indexOnce((relation: Relation) => relation.toPartId);
+
 /**
  * Everything that is connected with a part number, and what is sold in its place today. Walks supersessions to their ends; a circle, a dead end or
  * a missing part is a problem, never followed. `holds`: whether a supersession counts for the machine at hand (those from a serial on do not for older
@@ -28,19 +32,15 @@ export function crossReference(
   partId: string,
   holds: (relation: Relation) => boolean = () => true,
 ): CrossReference {
-  const parts = keyBy(catalogue.parts, (part) => part.id);
-  const touching = groupBy(
-    catalogue.relations.flatMap((relation) => [
-      { at: relation.fromPartId, relation },
-      { at: relation.toPartId, relation },
-    ]),
-    (entry) => entry.at,
-  );
+  const index = partsById(catalogue.parts);
+  const parts = { has: (id: string) => index.has(id), get: (id: string) => index.get(id)?.[0] };
+  const [from, to] = [byFrom(catalogue.relations), byTo(catalogue.relations)];
+  const touching = (id: string) => [...(from.get(id) ?? []), ...(to.get(id) ?? [])];
   const seen = new Set<string>([partId]);
   const queue = [partId];
   const relations = new Set<Relation>();
   for (let next = queue.pop(); next !== undefined; next = queue.pop()) {
-    for (const { relation } of touching.get(next) ?? []) {
+    for (const relation of touching(next)) {
       relations.add(relation);
       for (const id of [relation.fromPartId, relation.toPartId])
         if (!seen.has(id)) {
@@ -72,7 +72,7 @@ export function crossReference(
 
 function resolve(
   partId: string,
-  parts: ReadonlyMap<string, Part>,
+  parts: { get: (id: string) => Part | undefined },
   successors: ReadonlyMap<string, Relation[]>,
   path: readonly string[],
   problems: CrossReferenceProblem[],

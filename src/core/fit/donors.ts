@@ -56,6 +56,8 @@ export function donorsFor(catalogue: Catalogue, donors: readonly Donor[], questi
           .filter(
             (candidate) =>
               samePlace(candidate.position) &&
+              // What a generic stands in for is not what the donor carries.
+              (candidate.route === 'maker' || candidate.route === 'sister') &&
               (listed.has(candidate.listedPartId) || candidate.buy.some(({ partId }) => listed.has(partId))),
           )
           .map((candidate) => candidate.probability),

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
-import { emptyCatalogue, type Part, type Relation, type RoleProperty } from '../catalogue';
+import { emptyCatalogue, type Fit, type Part, type Relation, type RoleProperty } from '../catalogue';
+import { addDays, daysBetween } from '../units';
 import { compareParts, crossReference, partsFor, partsOfModel } from '.';
 
 const part = (id: string, more: Partial<Part> = {}): Part => ({
@@ -189,6 +190,85 @@ describe('parts for a machine', () => {
     });
     expect(answer.candidates[0]?.reasons[0]).toMatchObject({ kind: 'fitted-to-sisters' });
     expect(answer.candidates[0]?.probability).toBeLessThan(0.9);
+  });
+});
+
+describe('chances of a number', () => {
+  const platformId = 'fj-a1';
+  const base = demoCatalogue();
+  const [one, two] = base.models.filter((model) => model.platformId === platformId);
+  const fit = (id: string, partId: string, more: Partial<Fit>): Fit => ({
+    id,
+    modelId: undefined,
+    platformId: undefined,
+    roleId: 'pump',
+    partId,
+    position: 'any',
+    builtFrom: undefined,
+    builtTo: undefined,
+    quantity: 1,
+    ...more,
+  });
+  const ask = (fits: Fit[], more: object = {}, relations: Relation[] = []) =>
+    partsFor(
+      { ...base, parts: [part('a'), part('b'), part('kit', { kind: 'kit' })], relations, fits },
+      {
+        models: [
+          { modelId: one?.id ?? '', probability: 0.5 },
+          { modelId: two?.id ?? '', probability: 0.3 },
+        ],
+        roleId: 'pump',
+        today: '2026-11-24',
+        ...more,
+      },
+    ).candidates.map(({ part: own, position, probability, buy }) => ({ id: own.id, position, probability, buy }));
+
+  it('is not doubled by a second listing of the same machine', () => {
+    const twice = [fit('1', 'a', { modelId: one?.id }), fit('2', 'a', { platformId })];
+    expect(ask(twice)[0]?.probability).toBeCloseTo(0.8, 9);
+    expect(ask([fit('1', 'a', { modelId: one?.id })])[0]?.probability).toBeGreaterThanOrEqual(0.5);
+    const alone = { models: [{ modelId: one?.id ?? '', probability: 0.5 }] };
+    expect(ask(twice, alone)[0]?.probability).toBeCloseTo(0.5, 9);
+  });
+
+  it('is counted place by place among the sisters: a front part takes nothing from a rear one', () => {
+    const sisters = base.models.filter((model) => model.platformId === platformId).slice(2, 6);
+    const fits = sisters.flatMap(({ id }, at) => [
+      fit(`f${at}`, 'a', { modelId: id, position: 'front' }),
+      fit(`r${at}`, 'b', { modelId: id, position: 'rear' }),
+    ]);
+    const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
+    const found = ask(fits, alone);
+    expect(found.map(({ id, position }) => `${id} ${position}`).sort()).toEqual(['a front', 'b rear']);
+    for (const { probability } of found) expect(probability).toBeCloseTo(0.85, 9);
+  });
+
+  it('buys as many kits as hold what is wanted', () => {
+    const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
+    const four = [fit('1', 'a', { platformId, quantity: 4 })];
+    const inKit = (pieces: number, more: object = {}) =>
+      ask(four, { ...alone, ...more }, [relation('kit', 'a', 'contains', { quantity: pieces })]).find(
+        ({ id }) => id === 'kit',
+      )?.buy;
+    expect(inKit(4)).toEqual([{ partId: 'kit', quantity: 1 }]);
+    expect(inKit(2)).toEqual([{ partId: 'kit', quantity: 2 }]);
+    expect(inKit(3)).toEqual([{ partId: 'kit', quantity: 2 }]);
+    expect(inKit(4, { sets: 2 })).toEqual([{ partId: 'kit', quantity: 2 }]);
+    expect(ask(four, { ...alone, sets: 2 }).find(({ id }) => id === 'a')?.buy[0]?.quantity).toBe(8);
+  });
+
+  it('ends where a listing ends, however many other dates there are', () => {
+    const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
+    const from = one?.producedFrom ?? '';
+    const to = one?.producedTo ?? '2026-11-24';
+    const day = (share: number) => addDays(from, Math.round(daysBetween(from, to) * share));
+    const fits = [
+      fit('1', 'a', { platformId, builtTo: day(0.25) }),
+      fit('2', 'b', { platformId, builtFrom: day(0.5), builtTo: day(0.75) }),
+    ];
+    const found = new Map(ask(fits, alone).map(({ id, probability }) => [id, probability]));
+    expect(found.get('a')).toBeCloseTo(0.25, 2);
+    expect(found.get('b')).toBeCloseTo(0.25, 2);
   });
 });
 

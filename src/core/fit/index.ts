@@ -2,6 +2,9 @@ export { compareParts, type DimensionVerdict, type FitVerdict, type PartProperti
 export { crossReference, type CrossReference, type CrossReferenceProblem, type SoldToday } from './crossReference';
 export {
   partsFor,
+  shareWithin,
+  windowsOf,
+  type BuildWindow,
   type FitAnswer,
   type FitCandidate,
   type FitQuestion,

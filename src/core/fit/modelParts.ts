@@ -24,7 +24,7 @@ export function partsOfModel(catalogue: Catalogue, modelId: string): RoleParts[]
   const parts = keyBy(catalogue.parts, (part) => part.id);
   const roles = keyBy(catalogue.roles, (role) => role.id);
   const offers = groupBy(
-    catalogue.offers.filter((offer) => offer.stock > 0),
+    catalogue.offers.filter((offer) => offer.stockPacks > 0),
     (offer) => offer.partId,
   );
   const listed = catalogue.fits.flatMap((fit): ModelPart[] => {

@@ -1,6 +1,6 @@
-import type { Catalogue, Fit, Part, Position, Relation } from '../catalogue';
+import type { Catalogue, Fit, Model, Part, Position, Relation } from '../catalogue';
 import { readSerial } from '../identify';
-import { addDays, keyBy, unique } from '../units';
+import { addDays, groupBy, indexOnce, unique } from '../units';
 import { crossReference, type CrossReferenceProblem } from './crossReference';
 
 /** One step of the chain of reasons from the machine to a number. */
@@ -45,6 +45,8 @@ export type FitQuestion = {
   position?: Position | undefined;
   serial?: string | undefined;
   today: string;
+  /** How many sets of what a fit names are wanted: 1 when missing. */
+  sets?: number | undefined;
 };
 
 export type FitAnswer = { candidates: FitCandidate[]; problems: CrossReferenceProblem[]; positions: Position[] };
@@ -55,51 +57,60 @@ const SISTER_SHARE = 0.85;
 const ROUTE_TRUST: Record<FitRoute, number> = { maker: 1, sister: 0.98, kit: 1, generic: 0.9 };
 const ROUTE_ORDER: FitRoute[] = ['maker', 'sister', 'generic', 'kit'];
 
+const partsById = indexOnce((part: Part) => part.id);
+const modelsById = indexOnce((model: Model) => model.id);
+const fitsByRole = indexOnce((fit: Fit) => fit.roleId);
+
 /** When the machine may have been built. */
-type BuildWindow = { builtFrom: string; builtTo: string; probability: number };
-type Listed = { fit: Fit; weight: number; reasons: FitReason[]; windows: BuildWindow[] };
+export type BuildWindow = { builtFrom: string; builtTo: string; probability: number };
+/** A listing that may hold for a machine of one model. `share`: P(it fits) where it holds; 1 but for what is only listed for sisters. */
+type Listing = { fit: Fit; share: number; reasons: FitReason[] };
+/** What a machine may be: a model, and a stretch of build dates in which the same listings and supersessions hold. They exclude one another. */
+type Hypothesis = { probability: number; listings: Listing[]; holds: (relation: Relation) => boolean };
 
 /**
  * The numbers that mend this role on this machine, with the chain of reasons for each: fits by model and platform, position, serial break,
  * then along supersessions to what is sold today, and across to sister numbers, generics and kits. Likeliest and most direct first.
- * O(fits + components).
+ * A number's probability is summed over what the machine may be (models and stretches of build dates exclude one another); within one of these the surest of its ways counts,
+ * so that a number listed twice is no surer than listed once. O(hypotheses × (fits + components)).
  */
 export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer {
-  const listed = listedParts(catalogue, question);
-  const positions = unique(listed.map(({ fit }) => fit.position));
-  const wanted = listed.filter(
-    ({ fit }) =>
-      question.position === undefined ||
-      question.position === 'any' ||
-      fit.position === 'any' ||
-      fit.position === question.position,
-  );
-  const parts = keyBy(catalogue.parts, (part) => part.id);
   const problems: CrossReferenceProblem[] = [];
+  const positions = new Set<Position>();
   const found = new Map<string, FitCandidate>();
-
-  for (const { fit, weight, reasons, windows } of wanted) {
-    const position: FitReason[] = fit.position === 'any' ? [] : [{ kind: 'position', position: fit.position }];
-    for (const offer of offersFor(catalogue, fit.partId, windows, problems)) {
-      const part = parts.get(offer.buy[0]?.partId ?? '');
-      if (!part) continue;
-      const key = `${fit.position} ${offer.buy.map((entry) => entry.partId).join('+')}`;
-      const known = found.get(key);
-      const probability = weight * offer.share * ROUTE_TRUST[offer.route];
-      if (known) {
-        known.probability = Math.min(1, known.probability + probability);
-        continue;
+  const parts = partsById(catalogue.parts);
+  for (const { probability, listings, holds } of hypothesesOf(catalogue, question)) {
+    const here = new Map<string, FitCandidate>();
+    for (const { fit, share, reasons } of listings) {
+      positions.add(fit.position);
+      if (!isWanted(fit.position, question.position)) continue;
+      const position: FitReason[] = fit.position === 'any' ? [] : [{ kind: 'position', position: fit.position }];
+      const units = fit.quantity * (question.sets ?? 1);
+      for (const offer of routesOf(catalogue, fit.partId, holds, problems)) {
+        const buy = offer.buy.map((entry) => ({
+          partId: entry.partId,
+          quantity: offer.holds === null ? entry.quantity * units : Math.ceil(units / offer.holds) * entry.quantity,
+        }));
+        const part = parts.get(buy[0]?.partId ?? '')?.[0];
+        if (!part) continue;
+        const key = `${fit.position} ${buy.map((entry) => entry.partId).join('+')}`;
+        const p = probability * share * ROUTE_TRUST[offer.route];
+        if (p <= (here.get(key)?.probability ?? 0)) continue;
+        here.set(key, {
+          buy,
+          part,
+          listedPartId: fit.partId,
+          position: fit.position,
+          route: offer.route,
+          probability: p,
+          reasons: [...reasons, ...position, ...offer.reasons],
+        });
       }
-      const quantity = offer.route === 'kit' ? 1 : fit.quantity;
-      found.set(key, {
-        buy: offer.buy.map((entry) => ({ partId: entry.partId, quantity: entry.quantity * quantity })),
-        part,
-        listedPartId: fit.partId,
-        position: fit.position,
-        route: offer.route,
-        probability,
-        reasons: [...reasons, ...position, ...offer.reasons],
-      });
+    }
+    for (const [key, candidate] of here) {
+      const known = found.get(key);
+      if (known) known.probability = Math.min(1, known.probability + candidate.probability);
+      else found.set(key, candidate);
     }
   }
   const candidates = [...found.values()].sort(
@@ -108,137 +119,110 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
       ROUTE_ORDER.indexOf(a.route) - ROUTE_ORDER.indexOf(b.route) ||
       b.probability - a.probability,
   );
-  return { candidates, problems, positions };
+  return { candidates, problems, positions: [...positions] };
 }
 
-function listedParts(catalogue: Catalogue, question: FitQuestion): Listed[] {
-  const models = keyBy(catalogue.models, (model) => model.id);
-  const listed = new Map<string, Listed>();
-  const add = (fit: Fit, weight: number, reasons: FitReason[], windows: BuildWindow[]) => {
-    const key = `${fit.partId} ${fit.position}`;
-    const known = listed.get(key);
-    if (known) known.weight = Math.min(1, known.weight + weight);
-    else listed.set(key, { fit, weight, reasons, windows });
-  };
-  for (const { modelId, probability } of question.models) {
-    const model = models.get(modelId);
-    if (!model) continue;
-    const ofRole = catalogue.fits.filter((fit) => fit.roleId === question.roleId);
-    const own = ofRole.filter((fit) => fit.modelId === modelId);
-    const platform = ofRole.filter((fit) => fit.platformId === model.platformId);
-    const sisters = new Set(
-      catalogue.models
-        .filter((other) => other.platformId === model.platformId && other.id !== modelId)
-        .map((other) => other.id),
-    );
-    const direct = [...own, ...platform];
+const isWanted = (position: Position, wanted: Position | undefined): boolean =>
+  wanted === undefined || wanted === 'any' || position === 'any' || position === wanted;
+
+/** Every model the machine may be, cut where a listing or a supersession begins or ends to hold. */
+function hypothesesOf(catalogue: Catalogue, question: FitQuestion): Hypothesis[] {
+  const models = modelsById(catalogue.models);
+  const ofRole = fitsByRole(catalogue.fits).get(question.roleId) ?? [];
+  return question.models.flatMap(({ modelId, probability }): Hypothesis[] => {
+    const model = models.get(modelId)?.[0];
+    if (!model) return [];
     const windows = windowsOf(catalogue, model, question);
-    for (const fit of direct) {
-      const serial = serialShare(fit, windows);
-      if (serial.share <= 0) continue;
-      const why: FitReason = fit.modelId
-        ? { kind: 'listed-for-model', modelId }
-        : { kind: 'listed-for-platform', platformId: model.platformId };
-      add(fit, probability * serial.share, serial.reason ? [why, serial.reason] : [why], within(windows, fit));
-    }
-    if (direct.length > 0) continue;
-    const sisterFits = ofRole.filter((fit) => fit.modelId !== undefined && sisters.has(fit.modelId));
-    for (const [partId, count] of countBy(sisterFits.map((fit) => fit.partId))) {
-      const fit = sisterFits.find((candidate) => candidate.partId === partId);
-      if (fit)
-        add(
-          fit,
-          (probability * SISTER_SHARE * count) / sisterFits.length,
-          [{ kind: 'fitted-to-sisters', platformId: model.platformId, models: count }],
-          windows,
-        );
-    }
-  }
-  return [...listed.values()];
+    const direct = ofRole.filter((fit) => fit.modelId === modelId || fit.platformId === model.platformId);
+    const listings = direct.length ? directListings(direct, model, windows) : sisterListings(catalogue, ofRole, model);
+    const relations = unique(listings.flatMap(({ fit }) => crossReference(catalogue, fit.partId).relations));
+    const spans = [...(direct.length ? direct : []), ...relations.filter(({ kind }) => kind === 'superseded-by')];
+    return stretchesOf(spans, windows).map(({ share, holds }) => ({
+      probability: probability * share,
+      listings: direct.length ? listings.filter(({ fit }) => holds(fit)) : listings,
+      holds,
+    }));
+  });
 }
 
-const countBy = (values: readonly string[]): Map<string, number> => {
-  const counts = new Map<string, number>();
-  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return counts;
-};
+function directListings(direct: readonly Fit[], model: Model, windows: readonly BuildWindow[]): Listing[] {
+  return direct.map((fit): Listing => {
+    const why: FitReason = fit.modelId
+      ? { kind: 'listed-for-model', modelId: model.id }
+      : { kind: 'listed-for-platform', platformId: model.platformId };
+    return { fit, share: 1, reasons: [why, ...serialReason(fit, windows)] };
+  });
+}
+
+/** What the sisters take where nothing is listed for this model: position by position, each number by how many sisters take it there. */
+function sisterListings(catalogue: Catalogue, ofRole: readonly Fit[], { id, platformId }: Model): Listing[] {
+  const sisters = new Set(
+    catalogue.models.filter((other) => other.platformId === platformId && other.id !== id).map((other) => other.id),
+  );
+  const fits = ofRole.filter((fit) => fit.modelId !== undefined && sisters.has(fit.modelId));
+  return [...groupBy(fits, (fit) => fit.position).values()].flatMap((there) =>
+    [...groupBy(there, (fit) => fit.partId).values()].flatMap((same): Listing[] => {
+      const [fit] = same;
+      if (!fit) return [];
+      const share = (SISTER_SHARE * same.length) / there.length;
+      return [{ fit, share, reasons: [{ kind: 'fitted-to-sisters', platformId, models: same.length }] }];
+    }),
+  );
+}
 
 /** The windows in which a machine of this model may have been built: by its serial, else by the years of production. */
-function windowsOf(catalogue: Catalogue, model: Catalogue['models'][number], question: FitQuestion): BuildWindow[] {
-  const reading = question.serial
-    ? readSerial(catalogue.serial_schemes, model.makerId, question.serial, {
-        producedFrom: model.producedFrom,
-        producedTo: model.producedTo,
-        today: question.today,
-      })
+export function windowsOf(
+  catalogue: Pick<Catalogue, 'serial_schemes'>,
+  model: Model,
+  { serial, today }: { serial?: string | null | undefined; today: string },
+): BuildWindow[] {
+  const { producedFrom, producedTo } = model;
+  const reading = serial
+    ? readSerial(catalogue.serial_schemes, model.makerId, serial, { producedFrom, producedTo, today })
     : null;
   return reading?.candidates.length
     ? reading.candidates
-    : [{ builtFrom: model.producedFrom, builtTo: model.producedTo ?? question.today, probability: 1 }];
+    : [{ builtFrom: producedFrom, builtTo: producedTo ?? today, probability: 1 }];
 }
 
 type Span = { builtFrom?: string | undefined; builtTo?: string | undefined };
 
 /** Probability that the machine was built within a span. */
-const shareWithin = (windows: readonly BuildWindow[], { builtFrom, builtTo }: Span): number =>
+export const shareWithin = (windows: readonly BuildWindow[], { builtFrom, builtTo }: Span): number =>
   windows.reduce(
     (sum, window) => sum + window.probability * overlap(window.builtFrom, window.builtTo, builtFrom, builtTo),
     0,
   );
 
-/** The windows as they are once it is known that the machine lies within a fit's serial break. */
-function within(windows: readonly BuildWindow[], { builtFrom, builtTo }: Span): BuildWindow[] {
-  const total = shareWithin(windows, { builtFrom, builtTo });
-  return windows.flatMap((window) => {
-    const share = overlap(window.builtFrom, window.builtTo, builtFrom, builtTo);
-    if (share <= 0 || total <= 0) return [];
-    return [
-      {
-        builtFrom: builtFrom && builtFrom > window.builtFrom ? builtFrom : window.builtFrom,
-        builtTo: builtTo && builtTo < window.builtTo ? builtTo : window.builtTo,
-        probability: (window.probability * share) / total,
-      },
-    ];
-  });
-}
-
-/** Share of the possible build dates that lie within a fit's serial break. */
-function serialShare(fit: Fit, windows: readonly BuildWindow[]): { share: number; reason?: FitReason } {
-  if (fit.builtFrom === undefined && fit.builtTo === undefined) return { share: 1 };
+/** What a serial break says of a listing: settled by the date, or open. */
+function serialReason(fit: Fit, windows: readonly BuildWindow[]): FitReason[] {
+  if (fit.builtFrom === undefined && fit.builtTo === undefined) return [];
   const limits = { builtFrom: fit.builtFrom ?? null, builtTo: fit.builtTo ?? null };
-  const share = shareWithin(windows, fit);
-  return { share, reason: { kind: share > 0.999 ? 'serial-within' : 'serial-open', ...limits } };
+  return [{ kind: shareWithin(windows, fit) > 0.999 ? 'serial-within' : 'serial-open', ...limits }];
 }
 
-/** A stretch of build dates in which the same supersessions hold, and how likely the machine is of it. */
-type Era = { share: number; holds: (relation: Relation) => boolean };
+type Stretch = { share: number; holds: (span: Span) => boolean };
 
-/**
- * Cuts the build dates where supersessions begin or end to hold, so that each era has one answer. One era where nothing depends on the date.
- * O(eras × relations).
- */
-function erasOf(relations: readonly Relation[], windows: readonly BuildWindow[]): Era[] {
-  const dated = relations.filter(
-    (relation) =>
-      relation.kind === 'superseded-by' && (relation.builtFrom !== undefined || relation.builtTo !== undefined),
-  );
-  if (dated.length === 0) return [{ share: 1, holds: () => true }];
+/** Cuts the build dates where any span begins or ends, so that in each stretch the same ones hold. One stretch where nothing depends on the date. O(spans²). */
+function stretchesOf(spans: readonly Span[], windows: readonly BuildWindow[]): Stretch[] {
   const starts = unique(
-    dated.flatMap(({ builtFrom, builtTo }) => [
+    spans.flatMap(({ builtFrom, builtTo }) => [
       ...(builtFrom ? [builtFrom] : []),
       ...(builtTo ? [addDays(builtTo, 1)] : []),
     ]),
   ).sort();
-  return ['', ...starts].flatMap((from, at): Era[] => {
+  if (starts.length === 0) return [{ share: 1, holds: () => true }];
+  return ['', ...starts].flatMap((from, at): Stretch[] => {
     const next = starts[at];
     const share = shareWithin(windows, {
       builtFrom: from || undefined,
       builtTo: next ? addDays(next, -1) : undefined,
     });
     if (share <= 0) return [];
-    const holds = ({ builtFrom, builtTo }: Relation) =>
+    const holds = ({ builtFrom, builtTo }: Span) =>
       (builtFrom === undefined || (from !== '' && builtFrom <= from)) &&
-      (builtTo === undefined || (next !== undefined && builtTo < next));
+      // A stretch lies wholly before a span's end or wholly after it.
+      (builtTo === undefined || from === '' || from <= builtTo);
     return [{ share, holds }];
   });
 }
@@ -250,23 +234,19 @@ function overlap(from: string, to: string, low: string | undefined, high: string
   return Math.max(0, Math.min(1, inside / Math.max(1, length)));
 }
 
-type Route = { buy: { partId: string; quantity: number }[]; route: FitRoute; share: number; reasons: FitReason[] };
+/** `holds`: pieces of the part that one kit has; null where the number is the part itself. */
+type Route = {
+  buy: { partId: string; quantity: number }[];
+  route: FitRoute;
+  holds: number | null;
+  reasons: FitReason[];
+};
 
-/** Every number under which a listed part can be bought today, each with the share of the build dates for which that holds. */
-function offersFor(
-  catalogue: Catalogue,
-  listedPartId: string,
-  windows: readonly BuildWindow[],
-  problems: CrossReferenceProblem[],
-): Route[] {
-  const component = crossReference(catalogue, listedPartId).relations;
-  return erasOf(component, windows).flatMap((era) => routesOf(catalogue, listedPartId, era, problems));
-}
-
+/** Every number under which a listed part can be bought today, as the supersessions hold. */
 function routesOf(
   catalogue: Catalogue,
   listedPartId: string,
-  { share, holds }: Era,
+  holds: (relation: Relation) => boolean,
   problems: CrossReferenceProblem[],
 ): Route[] {
   const reference = crossReference(catalogue, listedPartId, holds);
@@ -284,7 +264,7 @@ function routesOf(
       ...(relation.builtTo === undefined ? {} : { builtTo: relation.builtTo }),
     }));
     chain.push(...reference.soldToday.via.flatMap((relation) => [relation.fromPartId, relation.toPartId]));
-    routes.push({ buy: reference.soldToday.parts, route: 'maker', share, reasons });
+    routes.push({ buy: reference.soldToday.parts, route: 'maker', holds: null, reasons });
   }
   // Equal numbers hang on any number of the chain, newest first.
   for (const at of unique(chain.reverse())) {
@@ -292,9 +272,9 @@ function routesOf(
       const other =
         relation.fromPartId === at ? relation.toPartId : relation.toPartId === at ? relation.fromPartId : null;
       if (other === null || chain.includes(other)) continue;
-      const add = (route: FitRoute, partId: string, reason: FitReason) => {
+      const add = (route: FitRoute, partId: string, reason: FitReason, pieces: number | null = null) => {
         const sold = crossReference(catalogue, partId, holds).soldToday;
-        if (sold) routes.push({ buy: sold.parts, route, share, reasons: [reason] });
+        if (sold) routes.push({ buy: sold.parts, route, holds: pieces, reasons: [reason] });
       };
       if (relation.kind === 'sister')
         add('sister', other, { kind: 'sister-number', partId: at, source: relation.source });
@@ -308,7 +288,7 @@ function routesOf(
           note: relation.note ?? null,
         });
       else if (relation.kind === 'contains' && relation.toPartId === at)
-        add('kit', other, { kind: 'kit-contains', partId: at, quantity: relation.quantity });
+        add('kit', other, { kind: 'kit-contains', partId: at, quantity: relation.quantity }, relation.quantity);
     }
   }
   return routes;

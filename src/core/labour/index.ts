@@ -1,3 +1,3 @@
 export { chooseWay, type Way } from './chooseWay';
-export type { PlannedOperation } from './operation';
+export { sameStep, type PlannedOperation, type Step } from './operation';
 export { mergeQuantities, planWork, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';

@@ -1,3 +1,7 @@
+/** One step of a work sheet: an operation stripped, done, or put back. */
+export type Step = { phase: 'strip' | 'work' | 'refit'; operationId: string };
+export const sameStep = (a: Step, b: Step): boolean => a.phase === b.phase && a.operationId === b.operationId;
+
 /** An operation of the access graph. `needs`: all of these, each any of. Minutes are hands-on for one practised technician. */
 export type PlannedOperation = {
   id: string;

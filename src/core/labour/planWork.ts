@@ -96,7 +96,8 @@ export function planWork(
     pointsOfNoReturn: order.flatMap((operation) =>
       operation.noReturn ? [{ operationId: operation.id, what: operation.noReturn }] : [],
     ),
-    provenShortest: way?.provenShortest ?? true,
+    // Where something cannot be reached, nothing is proven of the way to it.
+    provenShortest: way !== null && way.provenShortest && unreachable.length === 0,
     unreachable,
   };
 }

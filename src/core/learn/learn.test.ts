@@ -5,8 +5,8 @@ const closed = (more: Partial<ClosedTicket> = {}): ClosedTicket => ({
   modelId: 'm',
   design: 'F-BB',
   causeId: 'brushes',
-  minutesTaken: 60,
-  plannedMinutes: 50,
+  takenMinutes: 60,
+  listMinutes: 50,
   rightFirstTime: true,
   ...more,
 });
@@ -16,7 +16,7 @@ describe('what closed tickets teach', () => {
   it('counts only what is known', () => {
     const learned = learnFrom([
       closed(),
-      closed({ causeId: null, minutesTaken: null, rightFirstTime: false }),
+      closed({ causeId: null, takenMinutes: null, rightFirstTime: false }),
       closed({ design: null }),
     ]);
     expect(learned).toMatchObject({
@@ -25,7 +25,7 @@ describe('what closed tickets teach', () => {
       causeCounts: { 'F-BB': { brushes: 1 } },
       rightFirst: { right: 2, known: 3 },
     });
-    expect(learned.minutes['F-BB']).toEqual({ taken: 60, planned: 50, tickets: 1 });
+    expect(learned.minutes['F-BB']).toEqual({ taken: 60, listed: 50, tickets: 1 });
   });
   it('keeps the shares a distribution: factors average to one over the priors', () => {
     const learned = learnFrom([...times(20, closed()), ...times(5, closed({ causeId: 'pump' }))]);
@@ -36,8 +36,8 @@ describe('what closed tickets teach', () => {
     expect(causeFactor(learned, 'F-BB', 'belt', 0.5)).toBeLessThan(1);
   });
   it('moves slowly on few cases and says nothing on none', () => {
-    const few = learnFrom(times(1, closed({ minutesTaken: 100 })));
-    const many = learnFrom(times(40, closed({ minutesTaken: 100 })));
+    const few = learnFrom(times(1, closed({ takenMinutes: 100 })));
+    const many = learnFrom(times(40, closed({ takenMinutes: 100 })));
     expect(timeFactor(few, 'F-BB')).toBeLessThan(1.2);
     expect(causeFactor(few, 'F-BB', 'brushes', 0.2)).toBeLessThan(1.3);
     expect(causeFactor(many, 'F-BB', 'brushes', 0.2)).toBeGreaterThan(2.5);

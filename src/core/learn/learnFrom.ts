@@ -3,8 +3,9 @@ export type ClosedTicket = {
   modelId: string | null;
   design: string | null;
   causeId: string | null;
-  minutesTaken: number | null;
-  plannedMinutes: number | null;
+  takenMinutes: number | null;
+  /** By the list: what was learned before is not in it, or learning would run after itself. */
+  listMinutes: number | null;
   rightFirstTime: boolean | null;
 };
 
@@ -14,7 +15,7 @@ export type Learned = {
   /** Cases per design and cause. */
   causeCounts: Record<string, Record<string, number>>;
   /** Sums over the tickets of a design that have both figures. */
-  minutes: Record<string, { taken: number; planned: number; tickets: number }>;
+  minutes: Record<string, { taken: number; listed: number; tickets: number }>;
   rightFirst: { right: number; known: number };
 };
 
@@ -38,13 +39,13 @@ export function learnFrom(closedTickets: readonly ClosedTicket[]): Learned {
     }
     if (
       ticket.design !== null &&
-      ticket.minutesTaken !== null &&
-      ticket.plannedMinutes !== null &&
-      ticket.plannedMinutes > 0
+      ticket.takenMinutes !== null &&
+      ticket.listMinutes !== null &&
+      ticket.listMinutes > 0
     ) {
-      const minutes = (learned.minutes[ticket.design] ??= { taken: 0, planned: 0, tickets: 0 });
-      minutes.taken += ticket.minutesTaken;
-      minutes.planned += ticket.plannedMinutes;
+      const minutes = (learned.minutes[ticket.design] ??= { taken: 0, listed: 0, tickets: 0 });
+      minutes.taken += ticket.takenMinutes;
+      minutes.listed += ticket.listMinutes;
       minutes.tickets += 1;
     }
     if (ticket.rightFirstTime !== null) {
@@ -68,10 +69,10 @@ export function causeFactor(learned: Learned, design: string, causeId: string, p
   return (PRIOR_CASES * priorShare + (counts[causeId] ?? 0)) / (PRIOR_CASES + total) / priorShare;
 }
 
-/** Ratio of the hours it really took to the plan, drawn to 1 when there are few jobs. Between 0.5 and 2. */
+/** Ratio of the hours it really took to those of the list, drawn to 1 when there are few jobs. Between 0.5 and 2. */
 export function timeFactor(learned: Learned, design: string): number {
   const minutes = learned.minutes[design];
   if (!minutes) return 1;
-  const own = minutes.taken / minutes.planned;
+  const own = minutes.taken / minutes.listed;
   return Math.min(2, Math.max(0.5, (PRIOR_JOBS + minutes.tickets * own) / (PRIOR_JOBS + minutes.tickets)));
 }

@@ -24,17 +24,31 @@ export {
 export type { MilpModel, MilpResult, MilpSolver } from './plan/solver';
 export {
   applyOrderEvents,
+  fellAway,
+  ORDER_EVENT_VERSION,
   orderAnswerSchema,
   orderEventSchema,
-  orderLineSchema,
+  orderTotal,
+  type MeasuredSize,
   type OrderAnswer,
   type OrderEvent,
   type OrderEventData,
   type OrderLine,
+  type OrderPhase,
   type OrderState,
-  type MeasuredSize,
   type PlacedLine,
 } from './stream/orderStream';
+export { placeOrders, type Append, type Decision, type OrderAppend, type OrderDraft } from './decide/place';
+export {
+  cancelOrder,
+  checkInLine,
+  noteAnswer,
+  noteRefused,
+  noteSendFailed,
+  noteTrying,
+  noteVoid,
+  type Receipt,
+} from './decide/send';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';
 export {
   readUblOrder,

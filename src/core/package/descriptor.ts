@@ -1,4 +1,14 @@
-import { tableNames, tables } from '../catalogue/tables';
+import { tableNames, tables, type TableName } from '../catalogue/tables';
+
+/** The references that a reader of the standard can check by itself: single ids. Lists of ids and words beside ids are ours to check. None is left out rather than empty. */
+function foreignKeysOf(refs: Readonly<Record<string, string>>, table: TableName) {
+  const spec = tables[table];
+  const words: string[] = 'words' in spec ? Object.keys(spec.words) : [];
+  const keys = Object.entries(refs)
+    .filter(([column]) => column.endsWith('Id') && !words.includes(column))
+    .map(([column, resource]) => ({ fields: column, reference: { resource, fields: 'id' } }));
+  return keys.length ? { foreignKeys: keys } : {};
+}
 
 /** The datapackage.json of a catalogue: Frictionless Data Package 1.0 with a Table Schema for every file. */
 export function packageDescriptor(name: string, title: string) {
@@ -30,9 +40,7 @@ export function packageDescriptor(name: string, title: string) {
             };
           }),
           primaryKey: [...key],
-          foreignKeys: Object.entries(refs)
-            .filter(([column]) => column.endsWith('Id'))
-            .map(([column, target]) => ({ fields: column, reference: { resource: target, fields: 'id' } })),
+          ...foreignKeysOf(refs, table),
         },
       };
     }),

@@ -49,6 +49,12 @@ const optionalOf = (table: TableName): readonly string[] => {
   return 'optional' in spec ? spec.optional : [];
 };
 
+/** Today's columns by what they were called in older packages. */
+const aliasesOf = (table: TableName): Readonly<Record<string, string>> => {
+  const spec = tables[table];
+  return 'aliases' in spec ? spec.aliases : {};
+};
+
 /** Beyond this many the list says so instead of growing: a file in the wrong encoding must not fill the memory. */
 export const MAX_PROBLEMS = 2000;
 
@@ -61,17 +67,50 @@ export type Notice = {
 };
 const NOTICE_SAMPLE = 200;
 
-type PendingReference = { file: string; row: number; column: string; value: string; table: TableName };
+type PendingReference = { file: string; row: number; column: string; value: string; key: string; table: TableName };
 
-/** Columns whose cells hold several references; they are only looked up when the whole row parses. */
-const LISTS = new Set(['companions', 'consumables']);
-const REFERENCES: ReadonlyMap<TableName, readonly { column: string; table: TableName }[]> = new Map(
-  tableNames.map((name) => [
-    name,
-    Object.entries<string>(tables[name].refs).flatMap(([column, table]) =>
-      isTableName(table) ? [{ column, table }] : [],
-    ),
-  ]),
+type Reference = {
+  column: string;
+  table: TableName;
+  /** The other half of the key, for a column that names a row only together with it. */
+  with: string | null;
+  words: readonly string[];
+  /** Holds several references; they are only looked up when the whole row parses. */
+  isList: boolean;
+};
+
+function referencesOf(name: TableName): Reference[] {
+  const { columns, refs, ...more } = tables[name];
+  const words: Record<string, readonly string[]> = 'words' in more ? more.words : {};
+  const pairs: Record<string, { with: string; table: string }> = 'pairs' in more ? more.pairs : {};
+  const shape: Record<string, z.ZodType> = columns.shape;
+  const reference = (column: string, table: string, other: string | null): Reference[] =>
+    isTableName(table)
+      ? [
+          {
+            column,
+            table,
+            with: other,
+            words: words[column] ?? [],
+            isList: Array.isArray(shape[column]?.safeParse('').data),
+          },
+        ]
+      : [];
+  return [
+    ...Object.entries<string>(refs).flatMap(([column, table]) => reference(column, table, null)),
+    ...Object.entries(pairs).flatMap(([column, pair]) => reference(column, pair.table, pair.with)),
+  ];
+}
+
+const REFERENCES: ReadonlyMap<TableName, readonly Reference[]> = new Map(
+  tableNames.map((name) => [name, referencesOf(name)]),
+);
+/** Tables whose key is more than `id`, and that are pointed to by `id`: small ones, of which the ids are kept. */
+const BY_ID_BESIDE = new Set(
+  [...REFERENCES.values()]
+    .flat()
+    .filter(({ table, with: other }) => other === null && tables[table].key.length > 1)
+    .map(({ table }) => table),
 );
 /** References to what has not come yet are kept up to here; the files come in an order in which none is needed. */
 const MAX_PENDING = 50_000;
@@ -90,8 +129,9 @@ export function createPackageReader(): PackageReader {
   const successors = new Map<string, Successor[]>();
   const discontinued = new Set<string>();
   const last = { key: '', text: '', content: 0 };
-  // Every table that is pointed to has `id` alone as its key.
-  const exists = (table: TableName, id: string) => keysOf(table).has(id) || badIds.get(table)?.has(id) === true;
+  const idsBeside = new Map<TableName, Set<string>>([...BY_ID_BESIDE].map((table) => [table, new Set()]));
+  const exists = (table: TableName, key: string) =>
+    (idsBeside.get(table) ?? keysOf(table)).has(key) || badIds.get(table)?.has(key) === true;
   const keysOf = (table: TableName): KeyTable => {
     const found = keys.get(table);
     if (!found) throw new Error(`Bug: no keys for ${table}`);
@@ -110,15 +150,18 @@ export function createPackageReader(): PackageReader {
       });
   };
 
-  const refer = (table: TableName, column: string, file: string, row: number, value: unknown) => {
+  const refer = (reference: Reference, file: string, row: number, value: unknown, other: unknown) => {
     if (value === undefined || value === '') return;
     if (Array.isArray(value)) {
-      for (const entry of value) refer(table, column, file, row, entry);
+      for (const entry of value) refer(reference, file, row, entry, other);
       return;
     }
+    const { column, table } = reference;
     const id = typeof value === 'object' && value !== null && 'id' in value ? String(value.id) : String(value);
-    if (exists(table, id)) return;
-    if (pending.length < MAX_PENDING) pending.push({ file, row, column, value: id, table });
+    if (reference.words.includes(id)) return;
+    const key = reference.with === null ? id : rowKey(table, { [reference.with]: other, id });
+    if (exists(table, key)) return;
+    if (pending.length < MAX_PENDING) pending.push({ file, row, column, value: id, key, table });
     else report(file, row, column, id, `does not exist in ${table}.`);
   };
 
@@ -168,7 +211,10 @@ export function createPackageReader(): PackageReader {
 
     header(table, path, found) {
       const missing = columnsOf(table).filter(
-        (column) => !found.includes(column) && !optionalOf(table).includes(column),
+        (column) =>
+          !found.includes(column) &&
+          !found.includes(aliasesOf(table)[column] ?? column) &&
+          !optionalOf(table).includes(column),
       );
       for (const column of missing) report(path, 1, column, null, 'this column is missing from the header.');
       return missing.length === 0;
@@ -176,6 +222,7 @@ export function createPackageReader(): PackageReader {
 
     row(table, path, rowNumber, cells) {
       const spec = tables[table];
+      for (const [column, before] of Object.entries(aliasesOf(table))) cells[column] ??= cells[before];
       for (const column of optionalOf(table)) cells[column] ??= '';
       const references = REFERENCES.get(table) ?? [];
       const read = spec.columns.safeParse(cells);
@@ -190,9 +237,9 @@ export function createPackageReader(): PackageReader {
           const known = badIds.get(table) ?? new Set();
           if (known.size < MAX_PENDING) badIds.set(table, known.add(String(cells['id']).trim()));
         }
-        for (const { column, table: target } of references)
-          if (!bad.has(column) && !LISTS.has(column))
-            refer(target, column, path, rowNumber, String(cells[column] ?? '').trim());
+        for (const reference of references)
+          if (!bad.has(reference.column) && !reference.isList && reference.with === null)
+            refer(reference, path, rowNumber, String(cells[reference.column] ?? '').trim(), null);
         return null;
       }
       const values: Record<string, unknown> = read.data;
@@ -212,7 +259,9 @@ export function createPackageReader(): PackageReader {
         );
         return null;
       }
-      for (const { column, table: target } of references) refer(target, column, path, rowNumber, values[column]);
+      idsBeside.get(table)?.add(String(values['id']));
+      for (const reference of references)
+        refer(reference, path, rowNumber, values[reference.column], reference.with && values[reference.with]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
         const from = String(values['fromPartId']);
         const known = successors.get(from);
@@ -234,7 +283,7 @@ export function createPackageReader(): PackageReader {
 
     finish() {
       for (const reference of pending)
-        if (!exists(reference.table, reference.value))
+        if (!exists(reference.table, reference.key))
           report(
             reference.file,
             reference.row,

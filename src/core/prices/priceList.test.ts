@@ -57,6 +57,37 @@ describe('an amount', () => {
     expect(parseAmount('12.50 XQZ', style)).toMatchObject({ ok: false });
   });
 
+  it('of drawn 0 to 4 decimals is what its digits say, or refused as too fine: never a thousand times it', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 999_999 }),
+        fc.integer({ min: 0, max: 4 }),
+        fc.integer({ min: 0, max: 9999 }),
+        fc.boolean(),
+        (whole, places, digits, comma) => {
+          const fraction = String(digits).padStart(4, '0').slice(0, places);
+          const text = `${whole}${places > 0 ? `${comma ? ',' : '.'}${fraction}` : ''}`;
+          const read = parseAmount(text, { decimalComma: comma, currency: 'EUR' });
+          const exact = whole * 10_000 + Number(fraction.padEnd(4, '0'));
+          if (exact % 100 === 0)
+            expect(read).toEqual({ ok: true, value: { amountMinor: exact / 100, currency: 'EUR' } });
+          else expect(read).toMatchObject({ ok: false, error: expect.stringContaining('decimal places') });
+        },
+      ),
+    );
+  });
+  it.each([
+    ['1,250', true, 125],
+    ['1,250', false, 125_000],
+    ['1.250', false, 125],
+    ['1.250', true, 125_000],
+  ])('%s with a decimal comma (%s) is %s cents', (text, decimalComma, minor) => {
+    expect(parseAmount(text, { decimalComma, currency: 'EUR' })).toMatchObject({
+      ok: true,
+      value: { amountMinor: minor },
+    });
+  });
+
   it('tells by itself which mark is meant', () => {
     expect(usesDecimalComma(['12,50', '1.234,00', '7'])).toBe(true);
     expect(usesDecimalComma(['12.50', '1,234.00', '7'])).toBe(false);
@@ -72,13 +103,20 @@ describe('a row of a price list', () => {
       value: {
         partNumber: 'FJ-1',
         supplierNumber: 'FJ-1',
-        price: { amountMinor: 1250, currency: 'EUR' },
+        packPrice: { amountMinor: 1250, currency: 'EUR' },
         packQuantity: 1,
-        stock: 1,
+        stockPacks: 1,
         handlingDays: 1,
         maker: '',
       },
     });
+  });
+  it('counts stock in packs, as it is bought: a list counts pieces', () => {
+    const stockOf = (qty: string, pack: string) => {
+      const read = readPriceRow(mapping, style, { no: 'FJ-1', net: '12.50', qty, pack }, 2);
+      return read.ok ? read.value.stockPacks : null;
+    };
+    expect([stockOf('40', '10'), stockOf('9', '10'), stockOf('25', '10'), stockOf('', '10')]).toEqual([4, 0, 2, 1]);
   });
   it('names every fault by row, field and value', () => {
     const read = readPriceRow(mapping, style, { no: ' ', net: 'ask', qty: '-1', pack: '0' }, 7);
@@ -117,7 +155,7 @@ describe('a UBL catalogue', () => {
           {
             partNumber: 'FJ-1',
             supplierNumber: 'S-77',
-            price: { amountMinor: 1250, currency: 'EUR' },
+            packPrice: { amountMinor: 1250, currency: 'EUR' },
             packQuantity: 10,
             handlingDays: 3,
           },
@@ -128,6 +166,13 @@ describe('a UBL catalogue', () => {
         ],
       },
     });
+  });
+  it('reads amounts as machines write them', () => {
+    const amount = (text: string) => {
+      const read = readUblCatalogue(wrap(item('FJ-1', priced.replace('12.50', text))));
+      return read.ok ? (read.value.rows[0]?.packPrice.amountMinor ?? read.value.problems[0]?.field) : null;
+    };
+    expect([amount('12.500'), amount('12'), amount('0.125'), amount('12,50')]).toEqual([1250, 1200, 'price', 'price']);
   });
   it('that is something else is said to be', () => {
     expect(readUblCatalogue('<Order/>')).toMatchObject({ ok: false, error: { kind: 'not-a-catalogue' } });

@@ -21,10 +21,11 @@ export type PriceStyle = { decimalComma: boolean; currency: string };
 export type PriceRow = {
   partNumber: string;
   supplierNumber: string;
-  price: Money;
+  /** Of one pack. */
+  packPrice: Money;
   packQuantity: number;
-  /** Unknown stock counts as one piece: the list says that they sell it. */
-  stock: number;
+  /** Lists count pieces; unknown stock is one pack: the list says that they sell it. */
+  stockPacks: number;
   handlingDays: number;
   maker: string;
 };
@@ -96,10 +97,15 @@ export function parseAmount(text: string, style: PriceStyle): Result<Money, stri
     );
   // "1,234" with a decimal comma is one and a bit, "1.234" with it is a thousand and more: groups have three digits.
   const groups = (parts[0] ?? '').split(group);
-  if (groups.slice(1).some((digitsOf) => digitsOf.length !== 3))
+  if (groups.slice(1).some((digitsOf) => digitsOf.length !== 3) || (groups.length > 1 && groups[0] === '0'))
     return fail(`"${text}" does not fit the decimal mark chosen`);
   const read = parseMoney(`${groups.join('')}${parts[1] !== undefined ? `.${parts[1]}` : ''}`, currency);
-  if (!read.ok) return fail('is not an amount of this currency');
+  if (!read.ok)
+    return fail(
+      read.error.kind === 'too-many-decimals'
+        ? `has more than ${read.error.allowed} decimal places, finer than ${currency} is: give the price of a pack`
+        : 'is not an amount of this currency',
+    );
   return read.value.amountMinor < 0 ? fail('is below zero') : ok(read.value);
 }
 
@@ -135,15 +141,15 @@ export function readPriceRow(
     return otherwise;
   };
   const packQuantity = count('packQuantity', 1, 10_000, 1);
-  const stock = count('stock', 0, 10_000_000, 1);
+  const pieces = count('stock', 0, 10_000_000, packQuantity);
   const handlingDays = count('handlingDays', 0, 365, 1);
   if (problems.length || !amount.ok) return fail(problems);
   return ok({
     partNumber,
     supplierNumber: cell('supplierNumber') || partNumber,
-    price: amount.value,
+    packPrice: amount.value,
     packQuantity,
-    stock,
+    stockPacks: Math.floor(pieces / packQuantity),
     handlingDays,
     maker: cell('maker'),
   });

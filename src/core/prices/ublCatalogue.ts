@@ -108,9 +108,9 @@ export function readUblCatalogue(xml: string): Result<UblCatalogue, UblCatalogue
       rows.push({
         partNumber,
         supplierNumber: item.SellersItemIdentification?.ID ?? partNumber,
-        price: amount.value,
+        packPrice: amount.value,
         packQuantity: Math.max(1, wholeOf(place?.Price.BaseQuantity ?? rest.PackQuantity, 1)),
-        stock: 1,
+        stockPacks: 1,
         handlingDays: Math.min(365, wholeOf(place?.LeadTimeMeasure, 1)),
         maker: item.ManufacturerParty?.PartyName.Name ?? '',
       });

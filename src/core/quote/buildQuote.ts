@@ -1,21 +1,29 @@
-import { addMoney, fromMajor, shareOfMoney, sumMoney, timesMoney, toMajor, type Money } from '../units';
+import { addMoney, shareOfMoney, sumMoney, timesMoney, type Money } from '../units';
 
 export type QuoteLineInput = {
   kind: 'part' | 'companion' | 'labour' | 'fee' | 'reserve';
-  text: string;
+  /** The catalogue's words for a part; empty for what the interface names itself. */
+  description: string;
   partId: string | null;
   partNumber: string | null;
   quantity: number;
-  unit: Money;
+  /** Minutes charged, for labour. */
+  minutes: number | null;
+  /** Net, for the whole quantity; null when nobody lists a price: it is to be asked, and is in no sum. */
+  net: Money | null;
 };
 
-export type QuoteOptionInput = {
+/** What an option is, as facts: `words/quote.ts` names it. */
+export type OptionName = {
+  kind: 'best-fit' | 'cheaper-part' | 'while-open';
+  causeNames: readonly string[];
+};
+
+export type QuoteOptionInput = OptionName & {
   id: string;
-  title: string;
   lines: readonly QuoteLineInput[];
   handsOnMinutes: number;
   readyOn: string | null;
-  notes: readonly string[];
 };
 
 export type QuoteInput = {
@@ -27,12 +35,15 @@ export type QuoteInput = {
   options: readonly QuoteOptionInput[];
 };
 
-export type QuoteLine = QuoteLineInput & { net: Money; tax: Money; gross: Money };
+export type QuoteLine = Omit<QuoteLineInput, 'net'> & { amounts: { net: Money; tax: Money; gross: Money } | null };
 export type QuoteOption = Omit<QuoteOptionInput, 'lines'> & {
   lines: QuoteLine[];
+  /** Sums of the lines that have a price. */
   net: Money;
   tax: Money;
   gross: Money;
+  /** false: some line's price is still to be asked. */
+  complete: boolean;
 };
 export type Quote = {
   currency: string;
@@ -43,46 +54,39 @@ export type Quote = {
 };
 
 /** Tax per line, rounded half away from zero to whole minor units; the total is the sum of the lines. */
-function priceLine(line: QuoteLineInput, taxBasisPoints: number): QuoteLine {
-  const net = timesMoney(line.unit, line.quantity);
+function priceLine({ net, ...line }: QuoteLineInput, taxBasisPoints: number): QuoteLine {
+  if (net === null) return { ...line, amounts: null };
   const tax = shareOfMoney(net, taxBasisPoints);
-  return { ...line, net, tax, gross: addMoney(net, tax) };
+  return { ...line, amounts: { net, tax, gross: addMoney(net, tax) } };
 }
 
 /** Lines, tax and totals of up to three options. All in one currency; mixing is a bug and throws. */
 export function buildQuote(input: QuoteInput): Quote {
-  const feeTax = shareOfMoney(input.fee, input.taxBasisPoints);
+  const { currency, taxBasisPoints, fee, feeWaivedIfRepaired } = input;
   const options = input.options.slice(0, 3).map((option): QuoteOption => {
-    const fee: QuoteLineInput[] =
-      input.feeWaivedIfRepaired || input.fee.amountMinor === 0
-        ? []
-        : [{ kind: 'fee', text: 'Inspection', partId: null, partNumber: null, quantity: 1, unit: input.fee }];
-    const lines = [...option.lines, ...fee].map((line) => priceLine(line, input.taxBasisPoints));
+    const charged = feeWaivedIfRepaired || fee.amountMinor === 0 ? [] : [feeLine(fee)];
+    const lines = [...option.lines, ...charged].map((line) => priceLine(line, taxBasisPoints));
+    const total = (of: 'net' | 'tax' | 'gross') =>
+      sumMoney(
+        lines.flatMap(({ amounts }) => (amounts ? [amounts[of]] : [])),
+        currency,
+      );
     return {
       ...option,
       lines,
-      net: sumMoney(
-        lines.map((line) => line.net),
-        input.currency,
-      ),
-      tax: sumMoney(
-        lines.map((line) => line.tax),
-        input.currency,
-      ),
-      gross: sumMoney(
-        lines.map((line) => line.gross),
-        input.currency,
-      ),
+      net: total('net'),
+      tax: total('tax'),
+      gross: total('gross'),
+      complete: lines.every(({ amounts }) => amounts !== null),
     };
   });
-  return {
-    currency: input.currency,
-    taxBasisPoints: input.taxBasisPoints,
-    options,
-    feeGross: addMoney(input.fee, feeTax),
-    feeWaivedIfRepaired: input.feeWaivedIfRepaired,
-  };
+  const feeGross = addMoney(fee, shareOfMoney(fee, taxBasisPoints));
+  return { currency, taxBasisPoints, options, feeGross, feeWaivedIfRepaired };
 }
+
+const nameless = { description: '', partId: null, partNumber: null, quantity: 1 };
+
+const feeLine = (net: Money): QuoteLineInput => ({ kind: 'fee', ...nameless, minutes: null, net });
 
 /** Labour is charged by the started quarter of an hour. */
 export const LABOUR_STEP_MINUTES = 15;
@@ -90,19 +94,21 @@ export const LABOUR_STEP_MINUTES = 15;
 export const chargedMinutes = (minutes: number): number =>
   Math.max(0, Math.ceil(minutes / LABOUR_STEP_MINUTES - 1e-9)) * LABOUR_STEP_MINUTES;
 
-const quarterHours = (perHour: Money, quarters: number): Money => shareOfMoney(timesMoney(perHour, quarters), 2500);
-
 export function labourLine(minutes: number, perHour: Money): QuoteLineInput {
   const charged = chargedMinutes(minutes);
+  const quarters = charged / LABOUR_STEP_MINUTES;
   return {
     kind: 'labour',
-    text: `${charged} min labour`,
-    partId: null,
-    partNumber: null,
-    quantity: 1,
-    unit: quarterHours(perHour, charged / LABOUR_STEP_MINUTES),
+    ...nameless,
+    minutes: charged,
+    net: shareOfMoney(timesMoney(perHour, quarters), 2500),
   };
 }
 
-/** What the shop puts aside for work that comes back: a share of labour and parts, whole minor units. */
-export const reserveOf = (net: Money, share: number): Money => fromMajor(toMajor(net) * share, net.currency);
+/** What the shop puts aside for work that comes back: a share of the labour, in hundredths of a percent; whole minor units. */
+export const reserveLine = (labour: Money, basisPoints: number): QuoteLineInput => ({
+  kind: 'reserve',
+  ...nameless,
+  minutes: null,
+  net: shareOfMoney(labour, basisPoints),
+});

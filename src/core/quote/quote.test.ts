@@ -1,23 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { money } from '../units';
-import { buildQuote, chargedMinutes, labourLine, reserveOf, type QuoteLineInput } from '.';
+import { buildQuote, chargedMinutes, labourLine, reserveLine, type QuoteLineInput } from '.';
 
 const line = (minor: number, quantity = 1): QuoteLineInput => ({
   kind: 'part',
-  text: 'x',
+  description: 'x',
   partId: null,
   partNumber: null,
   quantity,
-  unit: money(minor, 'EUR'),
+  minutes: null,
+  net: money(minor * quantity, 'EUR'),
 });
+const named = { id: 'a', kind: 'best-fit', causeNames: ['a'], handsOnMinutes: 1, readyOn: null } as const;
 const quote = (lines: QuoteLineInput[], waived = true) =>
   buildQuote({
     currency: 'EUR',
     taxBasisPoints: 1900,
     fee: money(3500, 'EUR'),
     feeWaivedIfRepaired: waived,
-    options: [{ id: 'a', title: 'a', lines, handsOnMinutes: 1, readyOn: null, notes: [] }],
+    options: [{ ...named, lines }],
   });
 
 describe('a quote', () => {
@@ -43,12 +45,20 @@ describe('a quote', () => {
   });
   it('charges labour by the started quarter of an hour', () => {
     expect([0, 1, 15, 15.1, 46].map(chargedMinutes)).toEqual([0, 15, 15, 30, 60]);
-    expect(labourLine(46, money(5400, 'EUR'))).toMatchObject({ text: '60 min labour', unit: money(5400, 'EUR') });
-    expect(labourLine(20, money(5555, 'EUR')).unit.amountMinor).toBe(2778);
-    expect(reserveOf(money(12_345, 'EUR'), 0.04).amountMinor).toBe(494);
+    expect(labourLine(46, money(5400, 'EUR'))).toMatchObject({ minutes: 60, net: money(5400, 'EUR') });
+    expect(labourLine(20, money(5555, 'EUR')).net?.amountMinor).toBe(2778);
+    expect(reserveLine(money(12_345, 'EUR'), 400).net?.amountMinor).toBe(494);
+    // A share that no float holds exactly: 28.5 % of 1000 is 285, not 284 or 286.
+    expect(reserveLine(money(1000, 'EUR'), 2850).net?.amountMinor).toBe(285);
+  });
+  it('keeps a line without a price, counts it in no sum, and says that the offer is not complete', () => {
+    const [option] = quote([line(1000), { ...line(500), net: null }]).options;
+    expect(option).toMatchObject({ complete: false, net: money(1000, 'EUR'), gross: money(1190, 'EUR') });
+    expect(option?.lines.map(({ amounts }) => amounts === null)).toEqual([false, true]);
+    expect(quote([line(1000)]).options[0]?.complete).toBe(true);
   });
   it('offers at most three ways', () => {
-    const one = { id: 'a', title: 'a', lines: [line(1)], handsOnMinutes: 1, readyOn: null, notes: [] };
+    const one = { ...named, lines: [line(1)] };
     expect(
       buildQuote({
         currency: 'EUR',

@@ -1,23 +1,56 @@
 export {
-  boughtPartSchema,
-  chosenPartSchema,
-  NOT_UNDOABLE,
+  TEXT_LIMITS,
   TICKET_EVENT_VERSION,
   ticketEventSchema,
-  type ChosenPart,
+  type Basis,
+  type BoughtPart,
+  type OfferedLine,
   type OfferedOption,
+  type Requirement,
   type TicketEvent,
   type TicketEventData,
+  type TicketEventOf,
   type TicketEventType,
 } from './events';
+export { sameStep, type Step } from '../labour';
+export { acceptedOption, cureOf, newRound, type Offered, type Round, type Tick } from './round';
+export { supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
+export { applyEvents, basisNow, type TicketState } from './state';
+export { evidenceOf, isTold, type TicketEvidence } from './evidence';
 export {
-  applyEvents,
   awaited,
-  evidenceOf,
+  leftOver,
+  needsOf,
+  standing,
   unordered,
-  type PartDelivery,
-  type PartProgress,
-  type TicketState,
-} from './state';
-export { waitsFor, waitsNow, type Waiting } from './waitsFor';
-export { nextKind, nextNow, summarise, type NextKind, type TicketSummary } from './summary';
+  type PartNeed,
+  type Shaken,
+  type ShakenBy,
+  type Stand,
+  type Standing,
+} from './standing';
+export { openProofs, rungNow, rungOf, waitsFor, waitsNow, type Rung, type Waiting } from './ladder';
+export { summarise, type TicketSummary } from './summary';
+export { note, remark, type Fact } from './decide/facts';
+export {
+  answerOffer,
+  cameBack,
+  chooseParts,
+  clearStep,
+  closeTicket,
+  finishBench,
+  handOver,
+  keep,
+  mayBuy,
+  noteProof,
+  offer,
+  repairDidNotHelp,
+  settleCause,
+  tellReady,
+  tickStep,
+  type OfferDraft,
+  type RequirementDraft,
+} from './decide/mending';
+export { takeFromDonor, takeFromShelf } from './decide/supply';
+export { lastToTakeBack, mayTakeBack } from './decide/takeBack';
+export type { Context, Refusal, TicketAppend, TicketDecision, TicketView } from './decide/refusal';

@@ -1,24 +1,7 @@
 import type { Instant } from '../units';
-import { awaited, unordered, type TicketState } from './state';
-import { waitsFor, type Waiting } from './waitsFor';
-
-/** The next thing to do as far as the ticket alone tells; the assessment knows it more exactly. */
-export type NextKind =
-  | 'read-plate'
-  | 'note-findings'
-  | 'find-cause'
-  | 'choose-part'
-  | 'quote'
-  | 'ring-customer'
-  | 'order'
-  | 'await-parts'
-  | 'work'
-  | 'wait-cure'
-  | 'prove'
-  | 'tell-ready'
-  | 'hand-over'
-  | 'close'
-  | 'none';
+import { rungOf, waitsFor, type Rung, type Waiting } from './ladder';
+import { standing, type Shaken } from './standing';
+import type { TicketState } from './state';
 
 /** What the floor shows of a ticket: rebuildable from its events, without a 'now'. */
 export type TicketSummary = {
@@ -35,31 +18,16 @@ export type TicketSummary = {
   openedAt: Instant;
   lastAt: Instant;
   waiting: Waiting;
-  next: NextKind;
+  rung: Rung;
+  shaken: Shaken[];
   closed: boolean;
-  /** What is gone from a donor, by role and position; null for a machine that is none. Missing in summaries of older versions. */
-  donor?: { taken: { roleId: string; position: string }[] } | null;
+  /** What is gone from a donor, by role and position; null for a machine that is none. */
+  donor: { taken: { roleId: string; position: string }[] } | null;
 };
-
-export function nextKind(state: TicketState): NextKind {
-  if (state.closed) return 'none';
-  if (state.handedOverAt) return 'close';
-  if (state.answer?.answer === 'no') return 'hand-over';
-  if (!state.plate) return 'read-plate';
-  const told =
-    state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
-  if (!state.cause) return told ? 'find-cause' : 'note-findings';
-  if (!state.quoted) return state.partsFor === state.cause.causeId ? 'quote' : 'choose-part';
-  if (!state.answer || state.answer.answer === 'thinking') return 'ring-customer';
-  if (unordered(state).length > 0) return 'order';
-  if (awaited(state).length > 0) return 'await-parts';
-  if (!state.benchFinishedAt) return state.ticks.some((tick) => tick.waitUntil) ? 'wait-cure' : 'work';
-  if (state.readyToldAt) return 'hand-over';
-  return state.proofs.length > 0 && state.proofs.every((proof) => proof.passed) ? 'tell-ready' : 'prove';
-}
 
 /** O(parts + findings). */
 export function summarise(state: TicketState): TicketSummary {
+  const { plate, round } = state;
   const words =
     state.findings.find((finding) => finding.answer === 'yes')?.threeWords ??
     state.complaint.split(/\s+/).slice(0, 4).join(' ');
@@ -67,22 +35,19 @@ export function summarise(state: TicketState): TicketSummary {
     ticketId: state.ticketId,
     number: state.number,
     sequence: state.sequence,
-    machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : '',
-    modelId: state.plate?.modelId ?? null,
-    platformId: state.plate?.platformId ?? null,
+    machine: plate ? `${plate.badge} ${plate.modelNumber}` : '',
+    modelId: plate?.modelId ?? null,
+    platformId: plate?.platformId ?? null,
     customer: state.customer?.name ?? '',
     place: state.customer?.place ?? '',
     words,
-    causeId: state.cause?.causeId ?? null,
+    causeId: round.cause?.causeId ?? null,
     openedAt: state.openedAt,
     lastAt: state.lastAt,
     waiting: waitsFor(state),
-    next: nextKind(state),
+    rung: rungOf(state),
+    shaken: state.closed ? [] : standing(state).shaken,
     closed: state.closed !== null,
     donor: state.donor ? { taken: state.donor.taken.map(({ roleId, position }) => ({ roleId, position })) } : null,
   };
 }
-
-/** The next step as of now: with the cure over, the work goes on. */
-export const nextNow = (next: NextKind, waiting: Waiting): NextKind =>
-  next === 'wait-cure' && waiting.for === 'you' ? 'work' : next;

@@ -9,6 +9,19 @@ export function groupBy<T, K>(items: Iterable<T>, key: (item: T) => K): Map<K, T
   return groups;
 }
 
+/**
+ * An index of a list that nobody changes: made once per list, for as long as the list lives. For the tables of a catalogue, which are asked
+ * again and again. O(n) the first time.
+ */
+export function indexOnce<T, K>(key: (item: T) => K): (items: readonly T[]) => ReadonlyMap<K, T[]> {
+  const made = new WeakMap<readonly T[], Map<K, T[]>>();
+  return (items) => {
+    const known = made.get(items) ?? groupBy(items, key);
+    made.set(items, known);
+    return known;
+  };
+}
+
 export const keyBy = <T, K>(items: Iterable<T>, key: (item: T) => K): Map<K, T> => {
   const map = new Map<K, T>();
   for (const item of items) map.set(key(item), item);

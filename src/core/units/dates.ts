@@ -46,6 +46,13 @@ const noonUtc = (date: LocalDate): number => Date.parse(`${date}T12:00:00Z`);
 export const addDays = (date: LocalDate, days: number): LocalDate =>
   new Date(noonUtc(date) + days * DAY_MS).toISOString().slice(0, 10);
 
+/** Whether a text is a day that the calendar has: 2026-02-31 is none. */
+export const isDay = (text: string): boolean => {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
+  const at = new Date(`${text}T12:00:00Z`);
+  return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text;
+};
+
 /** Whole days from one date to a later one (negative if earlier). */
 export const daysBetween = (from: LocalDate, to: LocalDate): number =>
   Math.round((noonUtc(to) - noonUtc(from)) / DAY_MS);

@@ -7,6 +7,8 @@ export type StoredEvent<D extends { type: string }> = {
   sequence: number;
   version: number;
   at: Instant;
+  /** Events of one act, in whatever streams, share it: they are taken back together. */
+  groupId: string;
   data: D;
 };
 

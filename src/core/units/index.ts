@@ -1,11 +1,14 @@
 export { assert, defined, fail, ok, type Result } from './result';
 export {
   addMoney,
+  currencyCodes,
   currencyDecimals,
   fromMajor,
   isCurrency,
   money,
   moneyToDecimal,
+  guessMoney,
+  parseDecimal,
   parseMoney,
   shareOfMoney,
   subtractMoney,
@@ -22,6 +25,7 @@ export {
   daysBetween,
   earlierOf,
   hoursBetween,
+  isDay,
   isoWeekday,
   isoWeekStart,
   laterOf,
@@ -41,7 +45,7 @@ export {
   seededRandom,
   type Random,
 } from './probability';
-export { groupBy, keyBy, stableJson, sum, unique } from './collections';
+export { groupBy, indexOnce, keyBy, stableJson, sum, unique } from './collections';
 export { liveEvents, type StoredEvent } from './events';
 export { z } from './zod';
 export { instantSchema, localDateSchema, moneySchema } from './schemas';

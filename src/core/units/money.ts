@@ -25,7 +25,8 @@ const TABLE: Record<string, DineroCurrency<number>> = Object.fromEntries(
   Object.entries(currencies).map(([code, currency]) => [code, currency]),
 );
 
-export const isCurrency = (code: string): boolean => code in TABLE;
+export const isCurrency = (code: string): boolean => Object.hasOwn(TABLE, code);
+export const currencyCodes = (): string[] => Object.keys(TABLE).sort();
 
 /** Digits after the decimal point of a currency (EUR 2, JPY 0). Unknown codes count as 2. */
 export const currencyDecimals = (code: string): number => TABLE[code]?.exponent ?? 2;
@@ -63,25 +64,46 @@ export function shareOfMoney(value: Money, basisPoints: number): Money {
 export const timesMoney = (value: Money, whole: number): Money => close(multiply(open(value), whole));
 
 /**
- * Reads "12.5", "1 234,50" or "1,234.50" into minor units without passing through a float.
- * With both signs present the last one is the decimal sign; a lone sign followed by exactly three digits groups thousands.
+ * A decimal as machines write it ("12.50", "-3"): a full stop or nothing, no groups, no guessing. In minor units of `decimals` places, never through a
+ * float. Zeros beyond them are none; any other digit there is a problem, not rounded away.
  */
+export function parseDecimal(text: string, decimals: number): Result<number, MoneyProblem> {
+  const match = /^(-?)(\d+)(?:\.(\d+))?$/.exec(text);
+  if (!match) return fail({ kind: 'not-a-decimal', text });
+  const [, sign = '', whole = '', fraction = ''] = match;
+  if (fraction.replace(/0+$/, '').length > decimals)
+    return fail({ kind: 'too-many-decimals', text, allowed: decimals });
+  const minor = Number(whole + fraction.padEnd(decimals, '0').slice(0, decimals));
+  if (!Number.isSafeInteger(minor)) return fail({ kind: 'not-a-decimal', text });
+  return ok(sign ? -minor || 0 : minor);
+}
+
+/** An amount from a file or a message: `parseDecimal` in the currency's own places. */
 export function parseMoney(text: string, currency: string): Result<Money, MoneyProblem> {
   if (!isCurrency(currency)) return fail({ kind: 'unknown-currency', currency });
-  const decimals = currencyDecimals(currency);
+  const read = parseDecimal(text, currencyDecimals(currency));
+  return read.ok ? ok(money(read.value, currency)) : read;
+}
+
+/**
+ * An amount as a person types it: "12.5", "1 234,50", "1,234.50". With both signs present the last one is the decimal sign; a lone sign followed by
+ * exactly three digits groups thousands, unless the currency itself has three places. Never for files: see `parseMoney`.
+ */
+export function guessMoney(text: string, currency: string): Result<Money, MoneyProblem> {
+  if (!isCurrency(currency)) return fail({ kind: 'unknown-currency', currency });
   const plain = text.trim().replace(/[\s\u00a0\u202f']/g, '');
   const match = /^(-?)(\d+(?:[.,]\d{3})*?)(?:([.,])(\d+))?$/.exec(plain);
   if (!match) return fail({ kind: 'not-a-decimal', text });
   const [, sign = '', whole = '', mark, fraction = ''] = match;
   const groupsOnly =
-    mark !== undefined && fraction.length === 3 && decimals < 3 && !whole.includes(mark === '.' ? ',' : '.');
-  const wholeDigits = whole.replace(/[.,]/g, '') + (groupsOnly ? fraction : '');
-  const fractionDigits = groupsOnly ? '' : fraction;
-  if (fractionDigits.replace(/0+$/, '').length > decimals)
-    return fail({ kind: 'too-many-decimals', text, allowed: decimals });
-  const minor = Number(wholeDigits + fractionDigits.padEnd(decimals, '0').slice(0, decimals));
-  if (!Number.isSafeInteger(minor)) return fail({ kind: 'not-a-decimal', text });
-  return ok(money(sign ? -minor || 0 : minor, currency));
+    mark !== undefined &&
+    fraction.length === 3 &&
+    !whole.startsWith('0') &&
+    currencyDecimals(currency) < 3 &&
+    !whole.includes(mark === '.' ? ',' : '.');
+  const digits = whole.replace(/[.,]/g, '');
+  const read = parseMoney(`${sign}${digits}${groupsOnly ? fraction : fraction && `.${fraction}`}`, currency);
+  return read.ok ? read : fail({ ...read.error, ...('text' in read.error ? { text } : {}) });
 }
 
 /** Decimal string with a point, for files: "12.50". */

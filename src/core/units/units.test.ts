@@ -18,6 +18,9 @@ import {
   normalCdf,
   normalDraw,
   normalise,
+  guessMoney,
+  isDay,
+  parseDecimal,
   parseMoney,
   quantile,
   seededRandom,
@@ -43,7 +46,17 @@ describe('money', () => {
     ['7', 'JPY', 7],
     ['1.234', 'KWD', 1234],
     ['0.10', 'EUR', 10],
-  ])('reads %s %s', (text, currency, minor) => {
+  ])('guesses what a person means by %s %s', (text, currency, minor) => {
+    expect(guessMoney(text, currency)).toEqual({ ok: true, value: money(minor, currency) });
+  });
+
+  it.each([
+    ['12.5', 'EUR', 1250],
+    ['12.500', 'EUR', 1250],
+    ['1250', 'EUR', 125000],
+    ['-0.05', 'EUR', -5],
+    ['1.234', 'KWD', 1234],
+  ])('reads a file’s %s %s as it stands there', (text, currency, minor) => {
     expect(parseMoney(text, currency)).toEqual({ ok: true, value: money(minor, currency) });
   });
 
@@ -51,13 +64,40 @@ describe('money', () => {
     ['twelve', 'EUR', 'not-a-decimal'],
     ['1.2.3', 'EUR', 'not-a-decimal'],
     ['', 'EUR', 'not-a-decimal'],
+    ['12,50', 'EUR', 'not-a-decimal'],
+    ['1,250', 'EUR', 'not-a-decimal'],
+    ['1 250', 'EUR', 'not-a-decimal'],
+    ['0.125', 'EUR', 'too-many-decimals'],
     ['1.2345', 'EUR', 'too-many-decimals'],
     ['5', 'XXQ', 'unknown-currency'],
+    ['5', 'constructor', 'unknown-currency'],
     ['99999999999999999999', 'EUR', 'not-a-decimal'],
-  ])('refuses %s %s', (text, currency, kind) => {
+  ])('refuses a file’s %s %s', (text, currency, kind) => {
     const read = parseMoney(text, currency);
     expect(read.ok).toBe(false);
     if (!read.ok) expect(read.error.kind).toBe(kind);
+  });
+
+  it('reads drawn decimals of 0 to 4 places as their digits say, or says that they are too fine', () => {
+    fc.assert(
+      fc.property(
+        fc.boolean(),
+        fc.integer({ min: 0, max: 9_999_999 }),
+        fc.integer({ min: 0, max: 4 }),
+        fc.integer({ min: 0, max: 9999 }),
+        fc.integer({ min: 0, max: 4 }),
+        (negative, whole, places, digits, decimals) => {
+          const fraction = String(digits).padStart(4, '0').slice(0, places);
+          const text = `${negative ? '-' : ''}${whole}${places > 0 ? `.${fraction}` : ''}`;
+          // A second way: in whole ten-thousandths, by integers only.
+          const exact = (whole * 10_000 + Number(fraction.padEnd(4, '0'))) * (negative ? -1 : 1);
+          const scale = 10 ** (4 - decimals);
+          const read = parseDecimal(text, decimals);
+          if (exact % scale === 0) expect(read).toEqual({ ok: true, value: exact / scale || 0 });
+          else expect(read).toMatchObject({ ok: false, error: { kind: 'too-many-decimals', allowed: decimals } });
+        },
+      ),
+    );
   });
 
   it('writes what it reads, exactly', () => {
@@ -198,6 +238,25 @@ describe('collections', () => {
   });
 });
 
+describe('a day', () => {
+  it.each(['2026-02-28', '2024-02-29', '2026-12-31', '2000-02-29'])('is %s', (text) => {
+    expect(isDay(text)).toBe(true);
+  });
+  it.each([
+    '2026-02-29',
+    '2026-02-31',
+    '2026-13-01',
+    '2026-00-10',
+    '2026-04-31',
+    '1900-02-29',
+    '26-01-01',
+    '2026-1-1',
+    '',
+  ])('is not %s', (text) => {
+    expect(isDay(text)).toBe(false);
+  });
+});
+
 describe('live events', () => {
   type Data = { type: 'note'; text: string } | { type: 'undone'; eventId: string };
   const stored = (sequence: number, data: Data): StoredEvent<Data> => ({
@@ -206,6 +265,7 @@ describe('live events', () => {
     sequence,
     version: 1,
     at: '2026-01-01T00:00:00.000Z',
+    groupId: 'g',
     data,
   });
   it('leaves out what was taken back, in the order of the sequence', () => {

@@ -1,4 +1,4 @@
-import { sum } from '../units';
+import { quantile, sum } from '../units';
 import {
   hazard,
   totalHazard,
@@ -6,7 +6,7 @@ import {
   type ReplacementProblem,
   type ReplacementUncertainty,
 } from './problem';
-import { annualSpread, decideMachine } from './repairLimit';
+import { drawValues, type DrawnValues } from './repairLimit';
 import { solveReplacement } from './valueCurve';
 
 export type HouseRules = {
@@ -16,23 +16,40 @@ export type HouseRules = {
   maxAgeYears: number;
 };
 
-export type WorthInput = {
+/** What owning comes to does not depend on today's quote. */
+export type OwningInput = {
   life: readonly (LifeComponent & { id: string; name: string })[];
   next: readonly LifeComponent[];
   /** Delivered, with disposal of the old one; major units. */
   replacePrice: number;
-  usedPrice: number;
   disruption: number;
   rho: number;
   ageYears: number;
-  quote: number;
   /** Component that this repair renews, if the lives name it. */
   mendsComponent: string | null;
   repairModel: 'minimal' | 'renewal';
   uncertainty: ReplacementUncertainty;
   draws: number;
   seed: number;
-  rules: HouseRules;
+};
+
+export type WorthInput = OwningInput & { quote: number; rules: HouseRules };
+
+/** Present values of owning this machine on and of a new one, with their draws. */
+export type Owning = {
+  rho: number;
+  replacePrice: number;
+  /** Present value of owning on from the age, and of replacing now. */
+  value: number;
+  leave: number;
+  drawn: readonly DrawnValues[];
+  /** The most that is worth paying today. */
+  limit: number;
+  /** The age at which the limit was read (renewal: the effective age). */
+  readAtAge: number;
+  curve: { age: number; limit: number }[];
+  /** Expected failures in the coming year after this repair. */
+  failuresNextYear: number;
 };
 
 export type Worth = {
@@ -51,6 +68,8 @@ export type Worth = {
   /** The age at which the limit was read (renewal: the effective age). */
   readAtAge: number;
   curve: { age: number; limit: number }[];
+  /** How many draws the probability and the spreads rest on. */
+  draws: number;
   rules: { id: 'share-of-new' | 'age-limit'; saysRepair: boolean; threshold: number; actual: number }[];
   /** Expected failures in the coming year after this repair. */
   failuresNextYear: number;
@@ -82,8 +101,8 @@ export function effectiveAge(
   return (low + high) / 2;
 }
 
-/** Repair or replace, with the house rules beside it. Major units per year; see decideMachine for the method. */
-export function compareRepairReplace(input: WorthInput): Worth {
+/** The curve and the draws of one machine. O(draws × sweep). */
+export function ownMachine(input: OwningInput): Owning {
   const problem: ReplacementProblem = {
     life: input.life.map(({ shape, scaleYears, cost, costVariation }) => ({ shape, scaleYears, cost, costVariation })),
     next: [...input.next],
@@ -93,43 +112,56 @@ export function compareRepairReplace(input: WorthInput): Worth {
   };
   const readAtAge =
     input.repairModel === 'renewal' ? effectiveAge(input.life, input.ageYears, input.mendsComponent) : input.ageYears;
-  const question = {
-    ageYears: readAtAge,
-    quote: input.quote,
-    uncertainty: input.uncertainty,
-    draws: input.draws,
-    seed: input.seed,
-  };
-  const decision = decideMachine(problem, question);
-  const spread = annualSpread(problem, question);
   const owned = solveReplacement(problem);
-  const share = input.replacePrice > 0 ? input.quote / input.replacePrice : Infinity;
+  const value = owned.value(readAtAge);
   return {
-    repair: decision.repair,
-    annualRepair: decision.annualRepair,
-    annualReplace: decision.annualReplace,
-    spreadRepair: spread.repair,
-    spreadReplace: spread.replace,
-    advantage: decision.advantage,
-    savingPerYear: decision.annualReplace - decision.annualRepair,
-    probabilityRepair: decision.probabilityRepair,
-    limit: owned.leave - owned.value(readAtAge),
+    rho: input.rho,
+    replacePrice: input.replacePrice,
+    value,
+    leave: owned.leave,
+    drawn: drawValues(problem, readAtAge, input.uncertainty, input.draws, input.seed),
+    limit: owned.leave - value,
     readAtAge,
     curve: Array.from({ length: 41 }, (_, i) => ({ age: i / 2, limit: owned.leave - owned.value(i / 2) })),
-    rules: [
-      {
-        id: 'share-of-new',
-        saysRepair: share <= input.rules.shareOfNew,
-        threshold: input.rules.shareOfNew,
-        actual: share,
-      },
-      {
-        id: 'age-limit',
-        saysRepair: input.ageYears <= input.rules.maxAgeYears,
-        threshold: input.rules.maxAgeYears,
-        actual: input.ageYears,
-      },
-    ],
     failuresNextYear: totalHazard(problem.life, readAtAge + 0.5),
   };
 }
+
+/** Repair or replace at a quote, with the house rules beside it. Major units per year; see decideMachine for the method. O(draws log draws). */
+export function weighQuote(owning: Owning, quote: number, rules: HouseRules, ageYears: number): Worth {
+  const { rho, value, leave, drawn, limit, readAtAge, curve, failuresNextYear, replacePrice } = owning;
+  const keep = quote + value;
+  const advantage = leave - keep;
+  const repair = drawn.map((draw) => rho * (draw.value + quote));
+  const replace = drawn.map((draw) => rho * draw.leave);
+  const favourable = drawn.filter((draw) => draw.leave - draw.value - quote >= 0).length;
+  const share = replacePrice > 0 ? quote / replacePrice : Infinity;
+  return {
+    repair: advantage >= 0,
+    annualRepair: rho * keep,
+    annualReplace: rho * leave,
+    spreadRepair: [quantile(repair, 0.1), quantile(repair, 0.9)],
+    spreadReplace: [quantile(replace, 0.1), quantile(replace, 0.9)],
+    advantage,
+    savingPerYear: rho * leave - rho * keep,
+    probabilityRepair: drawn.length ? favourable / drawn.length : NaN,
+    limit,
+    readAtAge,
+    curve,
+    draws: drawn.length,
+    rules: [
+      { id: 'share-of-new', saysRepair: share <= rules.shareOfNew, threshold: rules.shareOfNew, actual: share },
+      {
+        id: 'age-limit',
+        saysRepair: ageYears <= rules.maxAgeYears,
+        threshold: rules.maxAgeYears,
+        actual: ageYears,
+      },
+    ],
+    failuresNextYear,
+  };
+}
+
+/** Both steps at once. */
+export const compareRepairReplace = (input: WorthInput): Worth =>
+  weighQuote(ownMachine(input), input.quote, input.rules, input.ageYears);

@@ -1,6 +1,10 @@
 export {
   compareRepairReplace,
   effectiveAge,
+  ownMachine,
+  weighQuote,
+  type Owning,
+  type OwningInput,
   type HouseRules,
   type Worth,
   type WorthInput,

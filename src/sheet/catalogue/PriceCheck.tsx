@@ -7,7 +7,7 @@ const LISTED = 100;
 
 /** What a price list would change, and which of its rows cannot be used. */
 export function PriceCheck({ checked, onApply }: { checked: CheckedList; onApply: () => void }) {
-  const { problems, unknown, ambiguous, doubled, changes } = checked;
+  const { problems, unknown, otherMaker, ambiguous, doubled, changes } = checked;
   return (
     <div className="flex flex-col gap-2 border-l-4 border-mark pl-3">
       <p className="font-semibold">
@@ -34,6 +34,7 @@ export function PriceCheck({ checked, onApply }: { checked: CheckedList; onApply
         </details>
       ) : null}
       <Left what="whose number no part of the catalogue has" numbers={unknown} />
+      <Left what="whose number the catalogue has, but not of the maker that they name" numbers={otherMaker} />
       <Left what="whose number stands for parts of several makers: map the maker’s column" numbers={ambiguous} />
       <Left what="that stand in the list twice: the last one counts" numbers={doubled} />
       {problems.length > 0 ? (

@@ -1,11 +1,12 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { makeOrders, now, sendOutbox } from '@/store';
+import { eventStore, now, placeOrders, sendOutbox } from '@/store';
 import { useMoment, useOrders, useSettings } from '@/store/react';
 import { Button } from '@/ui';
 import { plural } from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
+import { tried } from '../useAsk';
 import { OrderCard } from './OrderCard';
 import { PlanView } from './PlanView';
 
@@ -28,7 +29,7 @@ export function OrdersPage() {
   const plan = async () => {
     setPlanning({ kind: 'running' });
     try {
-      const result = await ordersWorker.get().plan(settings, now());
+      const result = await ordersWorker.get().plan(now());
       setPlanning(result ? { kind: 'planned', result } : { kind: 'nothing' });
     } catch (error) {
       setPlanning({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
@@ -39,14 +40,17 @@ export function OrdersPage() {
     setPlanning({ kind: 'idle' });
   };
   const place = async (result: PlannedPurchases) => {
-    const made = await makeOrders(
-      result.plan,
-      { parts: result.parts, suppliers: result.suppliers, shipping_modes: result.modes },
-      settings,
-    );
+    // A second click finds no plan to place; a stale plan is refused at the door.
+    setPlanning({ kind: 'running' });
+    const made = await tried(() => placeOrders(eventStore(), result.orders, settings.zone));
     setPlanning({ kind: 'idle' });
-    toast(`${plural(made.length, 'order')} made; sending.`);
-    await sendOutbox(settings, true);
+    if (!made) return;
+    toast(`${plural(made.orders.length, 'order')} made; sending.`);
+    try {
+      await sendOutbox(settings, true);
+    } catch (error) {
+      toast(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
+    }
   };
 
   return (

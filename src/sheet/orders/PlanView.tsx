@@ -1,14 +1,24 @@
 'use client';
 import Link from 'next/link';
+import type { PurchasePlan } from '@/core/order';
 import { Button, Mark, NumberText, Why } from '@/ui';
 import { formatDate, formatMoney, formatPercent, plural } from '@/words';
 import type { PlannedPurchases } from '@/workers';
 
+const CANNOT_BUY: Record<PurchasePlan['cannotBuy'][number]['why'], string> = {
+  'no-offer': 'nobody lists it. Ask the suppliers, giving model and serial.',
+  'out-of-stock': 'nobody has enough of it in stock. Ask the suppliers when it comes.',
+  'not-enough-together': 'there is some, but another machine takes it. Ask the suppliers when more comes.',
+};
+
 /** The plan as it would be ordered: per supplier, with what each line is for. */
 export function PlanView({ result, today, onPlace }: { result: PlannedPurchases; today: string; onPlace: () => void }) {
-  const { plan, parts, suppliers, modes, tickets } = result;
+  const { plan, orders, wanted, tickets, shaken } = result;
   const number = (id: string) => tickets.find((ticket) => ticket.ticketId === id)?.number ?? '?';
-  const part = (id: string) => parts.find((entry) => entry.id === id);
+  const nameOf = (requirementId: string) => {
+    const entry = wanted.find((part) => part.requirementId === requirementId);
+    return entry ? `${entry.partNumber}, ${entry.description}` : requirementId;
+  };
   return (
     <div className="mt-3 flex flex-col gap-3">
       <p className="text-[15px]">
@@ -28,17 +38,22 @@ export function PlanView({ result, today, onPlace }: { result: PlannedPurchases;
       </p>
       {plan.cannotBuy.map((entry) => (
         <Mark key={entry.ticketId + entry.requirementId} tone="stop">
-          Ticket {number(entry.ticketId)}: {entry.requirementId} cannot be bought:{' '}
-          {entry.why === 'no-offer' ? 'nobody has enough of it' : 'not enough together with the others'}. Ask the
-          suppliers, giving model and serial.
+          Ticket {number(entry.ticketId)}: {nameOf(entry.requirementId)} cannot be bought: {CANNOT_BUY[entry.why]}
         </Mark>
       ))}
-      {plan.orders.map((order) => (
+      {shaken.map((entry) => (
+        <Mark key={entry.ticketId} tone="doubt">
+          <Link href={`/ticket/${entry.ticketId}`} className="underline underline-offset-4">
+            Ticket {entry.number}
+          </Link>{' '}
+          is not in the plan: it has a decision to look at again.
+        </Mark>
+      ))}
+      {orders.map((order) => (
         <div key={order.supplierId + order.modeId} className="rounded-sm border-[1.5px] border-edge bg-sheet p-3">
           <h3 className="flex flex-wrap justify-between gap-x-4 font-semibold">
             <span>
-              {suppliers.find((supplier) => supplier.id === order.supplierId)?.name},{' '}
-              {modes.find((mode) => mode.id === order.modeId)?.name}
+              {order.supplierName}, {order.modeName}
             </span>
             <span>
               {formatMoney(order.goods)} +{' '}
@@ -55,10 +70,10 @@ export function PlanView({ result, today, onPlace }: { result: PlannedPurchases;
                 <span>
                   {line.packs > 1 ? `${line.packs} × ` : ''}
                   <NumberText
-                    text={part(line.partId)?.partNumber ?? line.supplierNumber}
+                    text={order.parts.get(line.partId)?.partNumber ?? line.supplierNumber}
                     className="font-semibold"
                   />{' '}
-                  {part(line.partId)?.description}
+                  {order.parts.get(line.partId)?.description}
                   <span className="text-soft">
                     {' '}
                     for{' '}
@@ -80,9 +95,9 @@ export function PlanView({ result, today, onPlace }: { result: PlannedPurchases;
           </ul>
         </div>
       ))}
-      {plan.orders.length ? (
+      {orders.length ? (
         <Button tone="main" className="self-start" onClick={onPlace}>
-          Send {plural(plan.orders.length, 'order')}
+          Send {plural(orders.length, 'order')}
         </Button>
       ) : null}
     </div>

@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { compareParts, type DimensionVerdict } from '@/core/fit';
 import type { MeasuredSize } from '@/core/order';
 import { DIMENSION_TONES } from '@/stations/shared/dimensionTones';
@@ -46,7 +47,14 @@ export function SizeCheck({
     <details
       className="w-full"
       onToggle={(event) => {
-        if (event.currentTarget.open && !sizes) void ordersWorker.get().sizes(partId, ticketIds).then(setSizes);
+        if (!event.currentTarget.open || sizes) return;
+        void ordersWorker
+          .get()
+          .sizes(partId, ticketIds)
+          .then(setSizes)
+          .catch((error: unknown) =>
+            toast(`The sizes could not be looked up: ${error instanceof Error ? error.message : String(error)}.`),
+          );
       }}
     >
       <summary className="min-h-11 w-fit cursor-pointer content-center">Check its sizes, too</summary>

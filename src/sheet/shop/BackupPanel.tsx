@@ -1,66 +1,23 @@
 'use client';
 import { useRef, useState } from 'react';
-import type { RestoreProblem } from '@/store';
+import { database, hasOwnData } from '@/store';
 import { Ask, Button, Mark } from '@/ui';
-import { filesWorker } from '@/workers';
-import { seedDemo } from '../Boot';
-import { download } from '../download';
-
-const WRONG: Record<RestoreProblem['kind'], string> = {
-  'not-a-backup': 'This file is not a backup of Sorter',
-  newer: 'This backup was written by a newer Sorter',
-  damaged: 'This backup is damaged',
-};
-
-const wrongWords = (problem: RestoreProblem): string =>
-  `${WRONG[problem.kind]}${problem.kind === 'damaged' ? `: ${problem.file}, line ${problem.line}` : ''}. Nothing was changed.`;
+import { useWholeShop } from './useWholeShop';
 
 /** Export, restore, wipe: everything in one file. */
 export function BackupPanel() {
-  const [asking, setAsking] = useState<'wipe' | 'restore' | null>(null);
+  const [asking, setAsking] = useState<'wipe' | 'restore' | 'demo' | null>(null);
   const [file, setFile] = useState<File | null>(null);
-  const [said, setSaid] = useState<{ tone: 'sound' | 'stop'; text: string } | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { said, busy, save, restore, wipe, demo } = useWholeShop();
   const input = useRef<HTMLInputElement>(null);
-  const run = async (work: () => Promise<{ tone: 'sound' | 'stop'; text: string }>) => {
+  const sure = (work: () => Promise<void>) => () => {
     setAsking(null);
-    setBusy(true);
-    try {
-      setSaid(await work());
-    } catch (error) {
-      setSaid({
-        tone: 'stop',
-        text: `That did not work: ${error instanceof Error ? error.message : String(error)}. What was saved is still there.`,
-      });
-    }
-    setBusy(false);
+    void work();
   };
-  const save = () =>
-    run(async () => {
-      download('sorter-backup.zip', 'application/zip', await filesWorker.get().exportBackup());
-      return {
-        tone: 'sound',
-        text: 'Everything is in sorter-backup.zip: tickets, orders, customers, settings, catalogue.',
-      };
-    });
-  const restore = () =>
-    run(async () => {
-      if (!file) return { tone: 'stop', text: 'Choose a file first.' };
-      const result = await filesWorker.get().restore(file);
-      return result.ok
-        ? { tone: 'sound', text: 'Restored. The shop is as it was in the backup.' }
-        : { tone: 'stop', text: wrongWords(result.error) };
-    });
-  const wipe = () =>
-    run(async () => {
-      await filesWorker.get().wipe();
-      return { tone: 'sound', text: 'The shop is empty.' };
-    });
-  const demo = () =>
-    run(async () => {
-      await seedDemo(() => undefined);
-      return { tone: 'sound', text: 'The demo shop is back.' };
-    });
+  const askForDemo = async () => {
+    if (await hasOwnData(database())) setAsking('demo');
+    else await demo();
+  };
   return (
     <section aria-label="Backup" className="mt-3 border-t-[3px] border-ink pt-2.5">
       <h2 className="text-lg font-semibold">Everything in one file</h2>
@@ -75,7 +32,7 @@ export function BackupPanel() {
         <Button tone="stop" disabled={busy} onClick={() => setAsking('wipe')}>
           Empty the shop
         </Button>
-        <Button disabled={busy} onClick={() => void demo()}>
+        <Button disabled={busy} onClick={() => void askForDemo()}>
           Load the demo shop
         </Button>
       </div>
@@ -101,7 +58,7 @@ export function BackupPanel() {
         title="Empty the shop?"
         yes="Empty it"
         danger
-        onYes={() => void wipe()}
+        onYes={sure(wipe)}
       >
         All tickets, orders, customers, settings and the catalogue are removed from this browser. Export everything
         first if you may want it back.
@@ -112,9 +69,20 @@ export function BackupPanel() {
         title={`Restore ${file?.name ?? ''}?`}
         yes="Replace everything"
         danger
-        onYes={() => void restore()}
+        onYes={sure(() => (file ? restore(file) : Promise.resolve()))}
       >
         What is in the shop now is replaced by the backup’s content.
+      </Ask>
+      <Ask
+        open={asking === 'demo'}
+        onOpenChange={(open) => setAsking(open ? 'demo' : null)}
+        title="Put the demo shop in place of this one?"
+        yes="Replace everything by the demo"
+        danger
+        onYes={sure(demo)}
+      >
+        All tickets, orders, customers, figures and the catalogue in this browser are replaced by the demo’s; nothing is
+        mixed. Export everything first if you may want it back.
       </Ask>
     </section>
   );

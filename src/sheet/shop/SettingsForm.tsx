@@ -1,18 +1,22 @@
 'use client';
 import { useState } from 'react';
-import { settingsSchema, type Settings } from '@/core/case';
-import { moneyToDecimal, parseMoney, type Money } from '@/core/units';
-import { saveSettings } from '@/store';
-import { Field, Mark } from '@/ui';
-import { symbolOf } from '@/words';
+import type { Settings } from '@/core/case';
+import { guessMoney, moneyToDecimal, currencyDecimals, type Money } from '@/core/units';
+import { changeSettings, type ReadSettings, type SettingsChange } from '@/store';
+import { Field, Mark, Select } from '@/ui';
+import { listOf, symbolOf } from '@/words';
+import { currencyOptions, zoneOptions } from './places';
 
-type Change = (text: string) => Partial<Settings> | string;
+/** What was typed, as a change; or a word about what belongs there. */
+type Change = SettingsChange | string;
 
 type Line = {
   label: string;
-  unit?: string;
+  /** The field of the settings that it belongs to. */
+  field: keyof Settings;
+  unit?: string | ((settings: Settings) => string);
   value: (settings: Settings) => string;
-  change: (settings: Settings) => Change;
+  change: (typed: string, settings: Settings) => Change;
   note?: string;
 };
 
@@ -21,37 +25,78 @@ const number = (text: string): number | null => {
   return text.trim() !== '' && Number.isFinite(value) ? value : null;
 };
 
-const text = (label: string, key: 'shopName' | 'address' | 'phone'): Line => ({
+const text = (label: string, field: 'shopName' | 'address' | 'phone'): Line => ({
   label,
-  value: (settings) => settings[key],
-  change: () => (typed) => ({ [key]: typed }),
+  field,
+  value: (settings) => settings[field],
+  change: (typed) => ({ [field]: typed }),
 });
 const amount = (
   label: string,
-  key: 'labourPerHour' | 'inspectionFee' | 'latePerDay' | 'disruption',
+  field: 'labourPerHour' | 'inspectionFee' | 'latePerDay' | 'disruption',
   note?: string,
 ): Line => ({
   label,
+  field,
+  unit: (settings) => symbolOf(settings.currency),
   ...(note ? { note } : {}),
-  value: (settings) => moneyToDecimal(settings[key]),
-  change: (settings) => (typed) => {
-    const read = parseMoney(typed, settings.currency);
-    return read.ok ? { [key]: read.value satisfies Money } : 'An amount like 54.00.';
+  value: (settings) => moneyToDecimal(settings[field]),
+  change: (typed, { currency }) => {
+    const read = guessMoney(typed, currency);
+    return read.ok
+      ? { [field]: read.value satisfies Money }
+      : `An amount like ${(54).toFixed(currencyDecimals(currency))}.`;
   },
 });
+/** A share that is kept in hundredths of a percent. */
 const share = (
   label: string,
-  get: (settings: Settings) => number,
-  set: (settings: Settings, value: number) => Partial<Settings>,
+  field: 'taxBasisPoints' | 'partsMarkupBasisPoints' | 'reserveBasisPoints',
   note?: string,
 ): Line => ({
   label,
+  field,
+  unit: '%',
+  ...(note ? { note } : {}),
+  value: (settings) => String(settings[field] / 100),
+  change: (typed) => {
+    const value = number(typed);
+    return value === null ? 'A percentage like 19.' : { [field]: Math.round(value * 100) };
+  },
+});
+const percent = (
+  label: string,
+  field: keyof Settings,
+  get: (settings: Settings) => number,
+  set: (value: number) => SettingsChange,
+  note?: string,
+): Line => ({
+  label,
+  field,
   unit: '%',
   ...(note ? { note } : {}),
   value: (settings) => String(Math.round(get(settings) * 1000) / 10),
-  change: (settings) => (typed) => {
+  change: (typed) => {
     const value = number(typed);
-    return value === null ? 'A percentage like 19.' : set(settings, value / 100);
+    return value === null ? 'A percentage like 75.' : set(value / 100);
+  },
+});
+const whole = (
+  label: string,
+  field: keyof Settings,
+  unit: string,
+  get: (settings: Settings) => number,
+  set: (value: number) => SettingsChange,
+  note?: string,
+): Line => ({
+  label,
+  field,
+  unit,
+  ...(note ? { note } : {}),
+  value: (settings) => String(get(settings)),
+  change: (typed) => {
+    const value = number(typed);
+    return value === null ? `A number of ${unit}.` : set(value);
   },
 });
 
@@ -61,88 +106,120 @@ const LINES: Line[] = [
   text('Telephone', 'phone'),
   amount('Labour per hour, net', 'labourPerHour'),
   amount('Inspection fee, net', 'inspectionFee'),
-  share(
-    'Tax',
-    (settings) => settings.taxBasisPoints / 10_000,
-    (_, value) => ({ taxBasisPoints: Math.round(value * 10_000) }),
+  share('Tax', 'taxBasisPoints'),
+  share('On top of the purchase price of parts', 'partsMarkupBasisPoints'),
+  share('Put aside for work that comes back, of the labour', 'reserveBasisPoints', 'A line of every offer.'),
+  whole(
+    'Promised: days from the yes to ready',
+    'promiseDays',
+    'days',
+    (settings) => settings.promiseDays,
+    (promiseDays) => ({ promiseDays }),
+    'The order plan works towards it.',
   ),
-  share(
-    'On top of the purchase price of parts',
-    (settings) => settings.partsMarkupBasisPoints / 10_000,
-    (_, value) => ({ partsMarkupBasisPoints: Math.round(value * 10_000) }),
+  percent(
+    'A cause counts as found from this chance on',
+    'enoughCertainty',
+    (settings) => settings.enoughCertainty,
+    (enoughCertainty) => ({ enoughCertainty }),
+    'Below it another check is proposed, if one pays.',
   ),
-  share(
+  percent(
     'House rule: repair below this share of a new one',
+    'rules',
     (settings) => settings.rules.shareOfNew,
-    (settings, value) => ({ rules: { ...settings.rules, shareOfNew: value } }),
+    (shareOfNew) => ({ rules: { shareOfNew } }),
   ),
-  {
-    label: 'House rule: nothing over this age',
-    unit: 'years',
-    value: (settings) => String(settings.rules.maxAgeYears),
-    change: (settings) => (typed) => {
-      const value = number(typed);
-      return value === null ? 'A number of years.' : { rules: { ...settings.rules, maxAgeYears: value } };
-    },
-  },
+  whole(
+    'House rule: nothing over this age',
+    'rules',
+    'years',
+    (settings) => settings.rules.maxAgeYears,
+    (maxAgeYears) => ({ rules: { maxAgeYears } }),
+  ),
   amount('A day without the machine costs the customer', 'latePerDay'),
   amount('Each later failure costs the owner beside the bill', 'disruption', 'A visit, days without washing.'),
-  share(
+  percent(
     'Interest: later money counts less, a year',
+    'rho',
     (settings) => settings.rho,
-    (_, value) => ({ rho: value }),
+    (rho) => ({ rho }),
   ),
 ];
 
-/** The shop's figures; each is saved when it is entered. */
-export function SettingsForm({ settings }: { settings: Settings }) {
+/** The shop's figures; each is saved when it is entered, and only that one. */
+export function SettingsForm({ row }: { row: ReadSettings }) {
+  const { settings, unreadable } = row;
   return (
     <section aria-label="Settings" className="mt-6 border-t border-line pt-2.5">
       <h2 className="text-lg font-semibold">The shop’s figures</h2>
+      {unreadable.length ? (
+        <p role="status" className="mt-1 border-l-4 border-doubt bg-well p-2 text-[15px]">
+          <Mark tone="doubt">Some figures could not be read</Mark> and count as their defaults:{' '}
+          {listOf(unreadable.map((field) => LINES.find((line) => line.field === field)?.label ?? field))}. What is
+          stored is kept until they are entered anew.
+        </p>
+      ) : null}
       <div className="mt-2 grid max-w-4xl gap-x-6 gap-y-3 sm:grid-cols-2">
         {LINES.map((line) => (
           <SettingField key={line.label} line={line} settings={settings} />
         ))}
+        <Select
+          label="Time zone of the shop"
+          value={settings.zone}
+          empty="choose"
+          options={zoneOptions(settings.zone)}
+          onChange={(zone) => void (zone && changeSettings({ zone }))}
+        />
+        <Select
+          label="Currency"
+          value={settings.currency}
+          empty="choose"
+          options={currencyOptions()}
+          onChange={(currency) => void (currency && changeSettings({ currency }))}
+        />
         <Check
           label="The inspection fee is waived if the job goes ahead"
           on={settings.feeWaivedIfRepaired}
-          set={(on) => saveSettings({ ...settings, feeWaivedIfRepaired: on })}
+          set={(feeWaivedIfRepaired) => changeSettings({ feeWaivedIfRepaired })}
         />
         <Check
           label="This shop opens welded tubs"
           on={settings.opensWeldedTubs}
-          set={(on) => saveSettings({ ...settings, opensWeldedTubs: on })}
+          set={(opensWeldedTubs) => changeSettings({ opensWeldedTubs })}
         />
         <Check
           label="A mended component counts as new (else: as old as before)"
           on={settings.repairModel === 'renewal'}
-          set={(on) => saveSettings({ ...settings, repairModel: on ? 'renewal' : 'minimal' })}
+          set={(on) => changeSettings({ repairModel: on ? 'renewal' : 'minimal' })}
         />
       </div>
     </section>
   );
 }
 
+const SENSELESS = 'That is outside what makes sense here. The old value is kept.';
+
 function SettingField({ line, settings }: { line: Line; settings: Settings }) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const save = async () => {
     if (typed === null) return;
-    const change = line.change(settings)(typed);
-    const read = typeof change === 'string' ? null : settingsSchema.safeParse({ ...settings, ...change });
-    if (!read?.success) {
-      setWrong(typeof change === 'string' ? change : 'That is outside what makes sense here. The old value is kept.');
-      return;
+    const change = line.change(typed, settings);
+    if (typeof change === 'string') return setWrong(change);
+    try {
+      if (!(await changeSettings(change))) return setWrong(SENSELESS);
+    } catch (error) {
+      return setWrong(`Not saved: ${error instanceof Error ? error.message : String(error)}. The old value is kept.`);
     }
     setWrong(null);
-    await saveSettings(read.data);
     setTyped(null);
   };
-  const isMoney = line.unit === undefined && /^\d+\.\d{2}$/.test(line.value(settings));
+  const { unit = '' } = line;
   return (
     <Field
       label={line.label}
-      unit={line.unit ?? (isMoney ? symbolOf(settings.currency) : '')}
+      unit={typeof unit === 'string' ? unit : unit(settings)}
       value={typed ?? line.value(settings)}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={() => void save()}
@@ -152,7 +229,7 @@ function SettingField({ line, settings }: { line: Line; settings: Settings }) {
   );
 }
 
-function Check({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => Promise<void> }) {
+function Check({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => Promise<boolean> }) {
   return (
     <label className="flex min-h-11 items-center gap-2.5">
       <input

@@ -4,24 +4,32 @@ import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
 import type { SheetStep } from '@/core/bench';
-import { addHours } from '@/core/units';
-import { now } from '@/store';
+import { clearStep, cureOf, finishBench, sameStep, tickStep } from '@/core/ticket';
+import type { Instant } from '@/core/units';
 import { Button, Caution, cx, Mark, Select } from '@/ui';
-import { formatMinutes, formatMoment, formatPercent, listOf, plural } from '@/words';
+import { formatMinutes, formatMoment, formatPercent, listOf, plural, shakenWords, verdictWords } from '@/words';
 
 const SECTION_NAMES = { strip: 'Strip down, in this order', work: 'The job', refit: 'Refit, in this order' } as const;
 
-export function BenchLine({ state, assessment, at }: StationProps) {
-  const { sheet, plan } = assessment;
-  if (state.benchFinishedAt) return <>done {formatMoment(state.benchFinishedAt, at.now, at.zone)}</>;
-  if (!sheet || !plan) return <span className="text-soft">no work sheet yet</span>;
+export type BenchProps = StationProps<'bench' | 'lore' | 'next'>;
+
+/** Until when a joint of this round cures, if it still does. */
+const curingUntil = ({ state, at }: Pick<BenchProps, 'state' | 'at'>): Instant | null => {
+  const until = cureOf(state.round)?.waitUntil ?? null;
+  return until !== null && until > at.now ? until : null;
+};
+
+export function BenchLine({ state, bench, at }: BenchProps) {
+  const { finished } = state.round;
+  if (finished) return <>done {formatMoment(finished.at, at.now, at.zone)}</>;
+  if (!bench) return <span className="text-soft">no work sheet yet</span>;
+  const { sheet, plan } = bench;
+  const until = curingUntil({ state, at });
   if (sheet.done > 0)
     return (
       <>
         {sheet.done} of {plural(sheet.total, 'step')} · {formatMinutes(sheet.remainingMinutes)} left
-        {sheet.waitUntil && sheet.waitUntil > at.now
-          ? ` · cures until ${formatMoment(sheet.waitUntil, at.now, at.zone)}`
-          : ''}
+        {until ? ` · cures until ${formatMoment(until, at.now, at.zone)}` : ''}
       </>
     );
   return (
@@ -34,41 +42,36 @@ export function BenchLine({ state, assessment, at }: StationProps) {
   );
 }
 
-export function BenchStation(props: StationProps) {
-  const { state, assessment, record, at } = props;
-  const { sheet, plan, knowledge } = assessment;
+export function BenchStation(props: BenchProps) {
+  const { state, bench, lore, next, ask, at } = props;
   const [limitId, setLimitId] = useState('');
-  if (!sheet || !plan) return <Question title="No work sheet yet" why="It follows from the cause." />;
-  const hours = (step: SheetStep) => plan.strip.find((entry) => step.key.endsWith(` ${entry.operationId}`))?.operation;
-  const tick = (step: SheetStep) => {
-    const operation = hours(step);
-    const waits =
-      operation !== undefined &&
-      operation.elapsedHours > 0 &&
-      (step.key.startsWith('refit ') || operation.refitMinutes === 0);
-    const event = {
-      type: 'step-ticked' as const,
-      key: step.key,
-      operationId: operation?.id ?? '',
-      waitUntil: waits ? addHours(now(), operation.elapsedHours) : null,
-    };
-    void record(step.tickedAt ? { type: 'step-cleared', key: step.key } : event);
-  };
-  const limit = knowledge?.limits.find((entry) => entry.id === limitId);
-  const curing = sheet.waitUntil !== null && sheet.waitUntil > at.now;
+  if (!bench) return <Question title="No work sheet yet" why="It follows from the cause." />;
+  const { sheet, plan, proofs } = bench;
+  const tick = (step: SheetStep) =>
+    ask(step.tickedAt ? clearStep(step.step, step.title) : tickStep(step.step, step.title, step.waitHours));
+  const finish = () =>
+    ask(
+      finishBench(
+        plan.strip.map((step) => step.operationId),
+        proofs.map(({ proof }) => proof.id),
+      ),
+    );
+  const limit = lore.limits.find((entry) => entry.id === limitId);
+  const curing = curingUntil(props);
   return (
     <div className="flex flex-col gap-4">
       <Question
         title={
-          sheet.nextKey === null
+          sheet.next === null
             ? 'Everything is ticked'
             : `${formatMinutes(sheet.remainingMinutes)} to go, ${sheet.done} of ${plural(sheet.total, 'step')} done`
         }
         why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`}
       />
+      {next.shaken.length ? <Mark tone="doubt">{shakenWords(next.shaken)}</Mark> : null}
       {curing ? (
         <Mark tone="doubt">
-          Curing until {formatMoment(sheet.waitUntil ?? at.now, at.now, at.zone)}: nothing may load the joint before.
+          Curing until {formatMoment(curing, at.now, at.zone)}: nothing may load the joint before.
         </Mark>
       ) : null}
       {plan.unreachable.length ? (
@@ -80,7 +83,12 @@ export function BenchStation(props: StationProps) {
             <h3 className="mb-1 font-semibold">{SECTION_NAMES[section.kind]}</h3>
             <ol>
               {section.steps.map((step) => (
-                <Step key={step.key} step={step} next={step.key === sheet.nextKey} onTick={() => tick(step)} />
+                <Step
+                  key={step.step.operationId}
+                  step={step}
+                  next={sheet.next !== null && sameStep(step.step, sheet.next)}
+                  onTick={() => void tick(step)}
+                />
               ))}
             </ol>
           </div>
@@ -93,7 +101,7 @@ export function BenchStation(props: StationProps) {
           value={limitId}
           onChange={setLimitId}
           empty="choose what was measured"
-          options={(knowledge?.limits ?? []).map((entry) => ({
+          options={lore.limits.map((entry) => ({
             value: entry.id,
             text: `${entry.label} (${entry.unit})`,
           }))}
@@ -102,20 +110,18 @@ export function BenchStation(props: StationProps) {
         {state.readings.map((reading) => (
           <p key={reading.limitId} className="text-[15px]">
             {reading.label}: <strong>{reading.value === null ? 'open' : `${reading.value} ${reading.unit}`}</strong>.{' '}
-            {reading.verdict}.
+            {verdictWords(reading, reading.unit)}.
           </p>
         ))}
       </div>
-      {state.benchFinishedAt ? null : (
+      {state.round.finished ? null : (
         <Button
-          tone={sheet.nextKey === null ? 'main' : 'plain'}
+          tone={sheet.next === null ? 'main' : 'plain'}
           className="self-start"
-          hint={sheet.nextKey === null ? 'd' : undefined}
-          disabled={sheet.nextKey !== null || curing}
-          onClick={() =>
-            void record({ type: 'bench-finished', operationIds: plan.strip.map((step) => step.operationId) })
-          }
-          {...(sheet.nextKey === null ? DO_NEXT : {})}
+          hint={sheet.next === null ? 'd' : undefined}
+          disabled={sheet.next !== null || curing !== null}
+          onClick={() => void finish()}
+          {...(sheet.next === null ? DO_NEXT : {})}
         >
           Nothing left over: on to the proof
         </Button>

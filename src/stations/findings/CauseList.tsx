@@ -1,20 +1,27 @@
 'use client';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { settlementOf } from '@/core/case';
+import { settleCause } from '@/core/ticket';
+import { DO_NEXT } from '../shared/StationProps';
+import type { FindingsProps } from './FindingsProps';
 import { Bar, Button, Mark, Why } from '@/ui';
 import { formatPercent } from '@/words';
 
 const SHOWN = 6;
 
 /** Causes in order, 'none of these' among them, each with what moved it. */
-export function CauseList({ state, assessment, record }: StationProps) {
-  const { ranking, knowledge } = assessment;
-  if (!ranking || !knowledge) return null;
-  const listed = ranking.causes.filter((entry) => entry.cause !== null).slice(0, SHOWN);
-  const none = ranking.causes.find((entry) => entry.cause === null)?.probability ?? 0;
+export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsProps) {
+  const causeOf = (id: string) => lore.causes.find((cause) => cause.id === id);
+  const listed = ranking.causes
+    .flatMap((entry) => {
+      const cause = causeOf(entry.causeId);
+      return cause ? [{ ...entry, cause }] : [];
+    })
+    .slice(0, SHOWN);
+  const none = ranking.causes.find((entry) => !causeOf(entry.causeId))?.probability ?? 0;
   const rest = 1 - none - listed.reduce((sum, entry) => sum + entry.probability, 0);
   const nameOf = (id: string) =>
-    knowledge.findings.find((finding) => finding.id === id)?.text ??
-    knowledge.checks.flatMap((check) =>
+    lore.findings.find((finding) => finding.id === id)?.text ??
+    lore.checks.flatMap((check) =>
       check.outcomes
         .filter((outcome) => `${check.id} ${outcome.id}` === id)
         .map((outcome) => `${check.title}: ${outcome.text}`),
@@ -33,17 +40,16 @@ export function CauseList({ state, assessment, record }: StationProps) {
           const moves = entry.moves
             .filter((move) => Math.abs(move.bits) >= 0.3)
             .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));
-          const proposed = assessment.doNext.kind === 'decide-cause' && assessment.doNext.causeId === entry.causeId;
-          const settled = state.cause?.causeId === entry.causeId;
+          const proposed = next.doNext.kind === 'decide-cause' && next.doNext.causeId === entry.causeId;
+          const settled = state.round.cause?.causeId === entry.causeId;
           return (
             <li key={entry.causeId} className="border-b border-line py-1.5">
               <div className="flex items-center justify-between gap-2">
                 <Why
-                  label={entry.cause?.name ?? ''}
+                  label={entry.cause.name}
                   because={
                     <>
-                      <strong>{entry.cause?.roleId ? 'Needs a part.' : 'Needs no part.'}</strong>{' '}
-                      {entry.cause?.ask ?? ''}
+                      <strong>{entry.cause.roleId ? 'Needs a part.' : 'Needs no part.'}</strong> {entry.cause.ask ?? ''}
                       <ul className="mt-1">
                         {moves.length === 0 ? (
                           <li>Nothing said so far speaks for or against it: this is its usual share.</li>
@@ -57,7 +63,7 @@ export function CauseList({ state, assessment, record }: StationProps) {
                     </>
                   }
                 >
-                  <span className="text-left">{entry.cause?.name}</span>
+                  <span className="text-left">{entry.cause.name}</span>
                 </Why>
                 <span className="flex items-center gap-2">
                   <strong data-testid="cause-share" data-share={entry.probability}>
@@ -69,10 +75,8 @@ export function CauseList({ state, assessment, record }: StationProps) {
                     <Button
                       className="px-2.5"
                       {...(proposed ? DO_NEXT : {})}
-                      aria-label={`Settle on ${entry.cause?.name ?? ''}`}
-                      onClick={() =>
-                        void record({ type: 'cause-decided', causeId: entry.causeId, name: entry.cause?.name ?? '' })
-                      }
+                      aria-label={`Settle on ${entry.cause.name}`}
+                      onClick={() => void ask(settleCause(settlementOf(entry.cause)))}
                     >
                       Settle
                     </Button>

@@ -2,30 +2,33 @@
 import { useState } from 'react';
 import { CommitField } from '../shared/CommitField';
 import { Question } from '../shared/Station';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { note, TEXT_LIMITS } from '@/core/ticket';
+import { DO_NEXT, type Ask, type StationProps } from '../shared/StationProps';
 import { cx, Mark } from '@/ui';
-import { formatPercent } from '@/words';
+import { codeWords, formatPercent } from '@/words';
 import { CauseList } from './CauseList';
+import type { FindingsProps } from './FindingsProps';
 import { NextCheck } from './NextCheck';
 
-export function FindingsLine({ state, assessment }: StationProps) {
+export function FindingsLine({ state, lore, causes }: StationProps<'lore' | 'causes'>) {
+  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
   const found = [
     ...state.findings.filter((finding) => finding.answer === 'yes').map((finding) => finding.threeWords),
     ...state.codes.map((code) => code.code),
   ];
-  if (found.length === 0 && !assessment.cause) return <span className="text-soft">nothing said yet</span>;
+  if (found.length === 0 && !cause) return <span className="text-soft">nothing said yet</span>;
   return (
     <>
       {found.length ? `${found.join(' · ')} → ` : ''}
-      <strong>{assessment.cause ? assessment.cause.name.toLowerCase() : 'no cause'}</strong>
-      {assessment.cause ? (
-        assessment.decided ? (
+      <strong>{cause ? cause.name.toLowerCase() : 'no cause'}</strong>
+      {cause ? (
+        causes.decided ? (
           <>
             {' '}
             <Mark tone="sound">settled</Mark>
           </>
         ) : (
-          `, ${formatPercent(assessment.causeProbability)}`
+          `, ${formatPercent(causes.lead?.probability ?? 0)}`
         )
       ) : (
         ''
@@ -37,20 +40,22 @@ export function FindingsLine({ state, assessment }: StationProps) {
 const NEXT_ANSWER = { none: 'yes', yes: 'no', no: 'not-sure', 'not-sure': 'yes' } as const;
 const SHAPES = { none: '', yes: '●', no: '✕', 'not-sure': '?' } as const;
 
-export function FindingsStation(props: StationProps) {
-  const { state, assessment, record } = props;
-  const { knowledge } = assessment;
-  if (!knowledge)
-    return (
-      <div className="flex flex-col gap-4">
-        <Complaint {...props} />
-        <Question
-          title="Read the plate first"
-          why="The plain choices depend on the design of the machine. What the customer says can be written down now."
-        />
-      </div>
-    );
-  const groups = [...new Set(knowledge.findings.map((finding) => finding.group))].filter(
+/** Before the machine is known: what the customer says can be written down all the same. */
+export function FindingsUnread(props: Pick<StationProps, 'state' | 'ask'>) {
+  return (
+    <div className="flex flex-col gap-4">
+      <Complaint {...props} />
+      <Question
+        title="Read the plate first"
+        why="The plain choices depend on the design of the machine. What the customer says can be written down now."
+      />
+    </div>
+  );
+}
+
+export function FindingsStation(props: FindingsProps) {
+  const { state, lore, ask } = props;
+  const groups = [...new Set(lore.findings.map((finding) => finding.group))].filter(
     (group) => group !== 'Displayed code',
   );
   return (
@@ -62,7 +67,7 @@ export function FindingsStation(props: StationProps) {
           <fieldset key={group} className="grid gap-x-3 gap-y-1 md:grid-cols-[8.5rem_1fr]">
             <legend className="float-left text-sm text-soft md:pt-3">{group}</legend>
             <div className="flex flex-wrap gap-1.5">
-              {knowledge.findings
+              {lore.findings
                 .filter((finding) => finding.group === group)
                 .map((finding, index) => {
                   const answer = state.findings.find((entry) => entry.findingId === finding.id)?.answer ?? 'none';
@@ -72,12 +77,14 @@ export function FindingsStation(props: StationProps) {
                       type="button"
                       aria-pressed={answer === 'yes'}
                       onClick={() =>
-                        void record({
-                          type: 'finding-noted',
-                          findingId: finding.id,
-                          answer: NEXT_ANSWER[answer],
-                          threeWords: finding.threeWords,
-                        })
+                        void ask(
+                          note({
+                            type: 'finding-noted',
+                            findingId: finding.id,
+                            answer: NEXT_ANSWER[answer],
+                            threeWords: finding.threeWords,
+                          }),
+                        )
                       }
                       className={cx(
                         'min-h-11 rounded-sm border-[1.5px] px-2.5 text-[15px]',
@@ -112,32 +119,35 @@ export function FindingsStation(props: StationProps) {
   );
 }
 
-function Complaint({ state, record }: StationProps) {
+function Complaint({ state, ask }: { state: StationProps['state']; ask: Ask }) {
   return (
     <CommitField
       label="What the customer says"
       draftKey={`${state.ticketId} complaint`}
       autoComplete="off"
       committed={state.complaint}
-      commit={(text) => record({ type: 'complaint-noted', text })}
+      maxLength={TEXT_LIMITS.note}
+      commit={(text) => ask(note({ type: 'complaint-noted', text }))}
     />
   );
 }
 
-function CodeField({ state, assessment, record }: StationProps) {
+function CodeField({ state, lore, ask }: FindingsProps) {
   const [unknown, setUnknown] = useState('');
-  const codes = assessment.knowledge?.codes ?? [];
+  const { codes } = lore;
   const plain = (text: string) => text.replace(/\s/g, '').toLowerCase();
-  const note = async (text: string) => {
+  const take = async (text: string) => {
     const known = codes.find((code) => plain(code.code) === plain(text));
     setUnknown(known || !text ? '' : text);
-    if (text)
-      await record({
+    if (text === '') return true;
+    return ask(
+      note({
         type: 'code-noted',
         code: known?.code ?? text,
         findingId: known?.findingId ?? null,
-        meaning: known?.meaning ?? 'not listed for this maker',
-      });
+        meaning: known?.meaning ?? null,
+      }),
+    );
   };
   const last = state.codes.at(-1);
   return (
@@ -148,12 +158,13 @@ function CodeField({ state, assessment, record }: StationProps) {
       autoComplete="off"
       draftKey={`${state.ticketId} code`}
       committed={last?.code ?? ''}
-      commit={note}
+      maxLength={TEXT_LIMITS.code}
+      commit={take}
       note={
         unknown
           ? `${unknown} is not listed for this maker. It is kept on the ticket.`
           : last
-            ? `${last.code}: ${last.meaning}. A code names a circuit, never a part.`
+            ? `${last.code}: ${codeWords(last)}. A code names a circuit, never a part.`
             : `For example ${codes
                 .slice(0, 3)
                 .map((code) => code.code)

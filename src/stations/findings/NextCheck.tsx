@@ -1,23 +1,24 @@
 'use client';
 import { useState } from 'react';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { note, repairDidNotHelp, settleCause } from '@/core/ticket';
+import { DO_NEXT } from '../shared/StationProps';
+import type { FindingsProps } from './FindingsProps';
 import { ReadingField } from '../shared/ReadingField';
-import type { NextStep } from '@/core/diagnose';
+import { settlementOf, type ShownStep } from '@/core/case';
 import { Button, Caution, Select } from '@/ui';
 import { formatMinutes, formatPercent, formatRate } from '@/words';
 
 const OTHERS_SHOWN = 4;
 
-type Names = { cause: (id: string) => string; step: (step: NextStep) => string };
+type Names = { cause: (id: string) => string; step: (step: ShownStep) => string };
 
-function namesOf({ assessment }: StationProps): Names {
-  const cause = (id: string) =>
-    assessment.knowledge?.causes.find((entry) => entry.id === id)?.name.toLowerCase() ?? 'none of these';
+function namesOf({ lore }: FindingsProps): Names {
+  const cause = (id: string) => lore.causes.find((entry) => entry.id === id)?.name.toLowerCase() ?? 'none of these';
   return {
     cause,
     step: (step) =>
       step.kind === 'check'
-        ? (step.check?.title ?? '')
+        ? (lore.checks.find((entry) => entry.id === step.id)?.title ?? '')
         : step.kind === 'fix'
           ? `Mend: ${cause(step.id)}`
           : 'Give it up: offer a replacement',
@@ -25,10 +26,9 @@ function namesOf({ assessment }: StationProps): Names {
 }
 
 /** What to do next and why, the cheapest expected way first; under it the other ways with what they cost on average. */
-export function NextCheck(props: StationProps) {
-  const { assessment, settings } = props;
+export function NextCheck(props: FindingsProps) {
+  const { steps, settings } = props;
   const [picked, setPicked] = useState<string | null>(null);
-  const { steps } = assessment;
   const names = namesOf(props);
   const lead = steps.find((entry) => entry.kind === 'check' && entry.id === picked) ?? steps[0];
   if (!lead) return null;
@@ -80,18 +80,20 @@ export function NextCheck(props: StationProps) {
         value={lead.kind === 'check' && picked === lead.id ? picked : ''}
         onChange={(id) => setPicked(id || null)}
         empty="choose which"
-        options={steps.flatMap((entry) => (entry.check ? [{ value: entry.id, text: entry.check.title }] : []))}
+        options={steps.flatMap((entry) =>
+          entry.kind === 'check' ? [{ value: entry.id, text: names.step(entry) }] : [],
+        )}
       />
     </div>
   );
 }
 
-type CardProps = StationProps & { step: NextStep; names: Names };
+type CardProps = FindingsProps & { step: ShownStep; names: Names };
 
 const card = 'flex flex-col gap-2 rounded-sm border-[1.5px] border-edge bg-sheet p-3';
 
-function FixCard({ step, names, assessment, settings, record }: CardProps) {
-  const cause = assessment.knowledge?.causes.find((entry) => entry.id === step.id);
+function FixCard({ step, names, lore, settings, ask }: CardProps) {
+  const cause = lore.causes.find((entry) => entry.id === step.id);
   if (!cause) return null;
   const free = cause.roleId === undefined && cause.companions.length === 0;
   return (
@@ -106,24 +108,26 @@ function FixCard({ step, names, assessment, settings, record }: CardProps) {
         costs.
       </p>
       <div className="flex flex-wrap gap-2">
-        <Button tone="main" onClick={() => void record({ type: 'cause-decided', causeId: cause.id, name: cause.name })}>
+        <Button tone="main" onClick={() => void ask(settleCause(settlementOf(cause)))}>
           Settle on it
         </Button>
-        <Button onClick={() => void record({ type: 'fix-failed', causeId: cause.id })}>Done already, no help</Button>
+        <Button onClick={() => void ask(repairDidNotHelp(cause.id))}>Done already, no help</Button>
       </div>
     </div>
   );
 }
 
 function CheckCard({ step, names, ...props }: CardProps) {
-  const { assessment, record, settings } = props;
-  const { check } = step;
+  const { lore, next, ask, settings } = props;
+  const check = lore.checks.find((entry) => entry.id === step.id);
   if (!check) return null;
   const opens = step.opens
-    .map((id) => assessment.knowledge?.operations.find((operation) => operation.id === id)?.title.toLowerCase())
+    .map((id) => lore.operations.find((operation) => operation.id === id)?.title.toLowerCase())
     .filter(Boolean);
-  const limit = assessment.knowledge?.limits.find((entry) => entry.checkId === check.id);
-  const proposed = assessment.doNext.kind === 'step' && assessment.doNext.step.id === check.id;
+  const limit = lore.limits.find((entry) => entry.checkId === check.id);
+  const proposed = next.doNext.kind === 'step' && next.doNext.step.id === check.id;
+  const saw = (outcomeId: string | null, outcome: string | null) =>
+    ask(note({ type: 'check-done', checkId: check.id, outcomeId, title: check.title, outcome }));
   return (
     <div className={card}>
       <p className="flex items-baseline justify-between gap-3">
@@ -147,14 +151,7 @@ function CheckCard({ step, names, ...props }: CardProps) {
             <button
               type="button"
               className="flex min-h-11 w-full flex-wrap items-center justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-ground px-3 py-1.5 text-left"
-              onClick={() =>
-                void record({
-                  type: 'check-done',
-                  checkId: check.id,
-                  outcomeId: outcome.outcomeId,
-                  text: `${check.title}: ${outcome.text.toLowerCase()}`,
-                })
-              }
+              onClick={() => void saw(outcome.outcomeId, outcome.text)}
               {...(proposed && at === 0 ? DO_NEXT : {})}
             >
               <span className="font-semibold">{outcome.text}</span>
@@ -166,18 +163,7 @@ function CheckCard({ step, names, ...props }: CardProps) {
           </li>
         ))}
         <li>
-          <Button
-            onClick={() =>
-              void record({
-                type: 'check-done',
-                checkId: check.id,
-                outcomeId: null,
-                text: `${check.title}: not sure`,
-              })
-            }
-          >
-            Not sure
-          </Button>
+          <Button onClick={() => void saw(null, null)}>Not sure</Button>
         </li>
       </ul>
     </div>

@@ -3,121 +3,147 @@ import Link from 'next/link';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { useDonors } from '../shared/useDonors';
-import { record as recordOn } from '@/store';
-import { awaited, unordered, type ChosenPart } from '@/core/ticket';
+import { acceptedOption, awaited, leftOver, needsOf, takeFromShelf, unordered, type PartNeed } from '@/core/ticket';
 import { Button, cx, Mark, NumberText } from '@/ui';
-import { formatDate, plural, ROUTE_WORDS } from '@/words';
+import { formatDate, plural, ROUTE_WORDS, shakenWords } from '@/words';
 
-export function OrderLine({ state, at }: StationProps) {
+export type OrderProps = StationProps<'next'> & {
+  fromDonor: (donorId: string, requirementId: string) => Promise<void>;
+};
+
+export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
   const open = unordered(state).length;
   const coming = awaited(state);
-  if (state.parts.length === 0) return <span className="text-soft">nothing to order yet</span>;
+  if (state.round.parts.length === 0) return <span className="text-soft">nothing to order yet</span>;
   if (open > 0) return <span className="text-soft">{plural(open, 'part')} to order</span>;
-  if (coming.length === 0) return <>all {plural(state.parts.length, 'part')} here</>;
-  const first = state.progress[coming[0]?.requirementId ?? ''];
+  const [first] = coming;
+  if (!first) return <>all {plural(state.round.parts.length, 'part')} here</>;
+  const { deliveries, dueOn } = first.supply;
   return (
     <>
-      {plural(coming.length, 'part')} from {first?.supplierName}{' '}
-      {first?.dueOn ? `· due ${formatDate(first.dueOn, at.today)}` : ''}
+      {plural(coming.length, 'part')} from {deliveries.at(-1)?.supplierName}{' '}
+      {dueOn ? `· due ${formatDate(dueOn, at.today)}` : ''}
     </>
   );
 }
 
+type NeedProps = OrderProps & { need: PartNeed };
+
 /** A donor on the shelf that carries this part: taken there, it is noted on both tickets. */
-function FromDonor({ state, at, part, onTaken }: StationProps & { part: ChosenPart; onTaken: () => Promise<void> }) {
-  const listed = [...part.buy, ...part.alternatives].map(({ partId }) => partId);
-  const [match] = useDonors(state, part.roleId, part.position, listed, at.today);
+function FromDonor({ state, need, fromDonor }: NeedProps) {
+  const { requirementId, roleId, position, bought } = need.requirement;
+  const [match] = useDonors(state, roleId, position, [bought.partId]);
   if (!match) return null;
   const { donor } = match;
-  const take = async () => {
-    await recordOn(donor.ticketId, {
-      type: 'donor-part-taken',
-      roleId: part.roleId,
-      position: part.position,
-      forTicket: state.number,
-    });
-    await onTaken();
-  };
-  return <Button onClick={() => void take()}>Taken from donor {donor.number}</Button>;
+  return <Button onClick={() => void fromDonor(donor.ticketId, requirementId)}>Taken from donor {donor.number}</Button>;
 }
 
-export function OrderStation(props: StationProps) {
-  const { state, at, record } = props;
+/** Where one part stands: here, on the way (line by line), or to be ordered or taken. */
+function Need(props: NeedProps) {
+  const { need, at, ask } = props;
+  const { requirement, supply } = need;
+  const { bought, alternatives, route } = requirement;
+  const here = supply.deliveries.find((delivery) => delivery.here > 0);
+  return (
+    <li className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line py-1.5">
+      <span>
+        {bought.quantity > 1 ? `${bought.quantity} × ` : ''}
+        <NumberText text={bought.partNumber} className="font-semibold" /> {bought.description}
+        <span className="block text-sm text-soft">
+          {ROUTE_WORDS[route]}
+          {alternatives.length ? ` · ${plural(alternatives.length, 'other number')} would do` : ''}
+        </span>
+      </span>
+      <span className="flex flex-wrap items-center gap-2">
+        {here ? (
+          <Mark tone={supply.coming + supply.missing === 0 ? 'sound' : 'doubt'}>
+            {supply.coming + supply.missing === 0 ? 'here' : `${supply.here} of ${bought.quantity} here`}:{' '}
+            {here.partNumber}
+          </Mark>
+        ) : null}
+        {supply.deliveries
+          .filter((delivery) => delivery.here < delivery.units)
+          .map((delivery) => (
+            <Link
+              key={JSON.stringify(delivery.from)}
+              href="/orders"
+              className="min-h-11 content-center underline underline-offset-4"
+            >
+              order {delivery.orderNumber}, {delivery.dueOn ? `due ${formatDate(delivery.dueOn, at.today)}` : 'no date'}
+            </Link>
+          ))}
+        {supply.missing > 0 ? (
+          <>
+            <FromDonor {...props} />
+            <Button onClick={() => void ask(takeFromShelf(requirement.requirementId))}>Taken from the shelf</Button>
+          </>
+        ) : null}
+      </span>
+    </li>
+  );
+}
+
+export function OrderStation(props: OrderProps) {
+  const { state, next, at } = props;
+  const needs = needsOf(state);
   const open = unordered(state);
-  const shelf = (part: ChosenPart) =>
-    record({
-      type: 'part-received',
-      requirementId: part.requirementId,
-      orderId: null,
-      partNumber: part.buy[0]?.partNumber ?? '',
-      verdict: 'from-shelf',
-    });
-  if (state.parts.length === 0)
-    return <Question title="Nothing to order" why="Choose the part first, or this job needs none." />;
-  const yes = state.answer?.answer === 'yes';
+  const left = leftOver(state);
+  const yes = acceptedOption(state.round) !== null;
+  const shaken = next.shaken.filter(({ decision }) => decision === 'order');
   return (
     <div className="flex flex-col gap-3">
-      <Question
-        title={
-          open.length
-            ? `${plural(open.length, 'part')} to order`
-            : awaited(state).length
-              ? 'On the way'
-              : 'Everything is here'
-        }
-        why={
-          open.length && !yes
-            ? 'They join the order plan when the customer has said yes.'
-            : 'One plan over all open machines; check what arrives against what was ordered before anything is opened.'
-        }
-      />
+      {needs.length === 0 ? (
+        <Question title="Nothing to order" why="Choose the part first, or this job needs none." />
+      ) : (
+        <Question
+          title={
+            open.length
+              ? `${plural(open.length, 'part')} to order`
+              : awaited(state).length
+                ? 'On the way'
+                : 'Everything is here'
+          }
+          why={
+            open.length && !yes
+              ? 'They join the order plan when the customer has said yes.'
+              : 'One plan over all open machines; check what arrives against what was ordered before anything is opened.'
+          }
+        />
+      )}
+      {shaken.length ? <Mark tone="doubt">{shakenWords(shaken)}</Mark> : null}
       <ul>
-        {state.parts.map((part) => {
-          const progress = state.progress[part.requirementId];
-          return (
-            <li
-              key={part.requirementId}
-              className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line py-1.5"
-            >
-              <span>
-                {part.buy.map((bought) => (
-                  <span key={bought.partId} className="block">
-                    {bought.quantity > 1 ? `${bought.quantity} × ` : ''}
-                    <NumberText text={bought.partNumber} className="font-semibold" /> {bought.description}
-                  </span>
-                ))}
-                <span className="text-sm text-soft">
-                  {ROUTE_WORDS[part.route]}
-                  {part.alternatives.length ? ` · ${plural(part.alternatives.length, 'other number')} would do` : ''}
-                </span>
-              </span>
-              {progress?.received ? (
-                <Mark tone="sound">here: {progress.received.partNumber}</Mark>
-              ) : progress?.orderId ? (
-                <Link href="/orders" className="min-h-11 content-center underline underline-offset-4">
-                  order {progress.orderNumber},{' '}
-                  {progress.dueOn ? `due ${formatDate(progress.dueOn, at.today)}` : 'no date'}
-                </Link>
-              ) : (
-                <span className="flex flex-wrap gap-2">
-                  <FromDonor {...props} part={part} onTaken={() => shelf(part)} />
-                  <Button onClick={() => void shelf(part)}>Taken from the shelf</Button>
-                </span>
-              )}
-            </li>
-          );
-        })}
+        {needs.map((need) => (
+          <Need key={need.requirement.requirementId} {...props} need={need} />
+        ))}
       </ul>
-      <Link
-        href="/orders"
-        className={cx(
-          'inline-flex min-h-11 items-center self-start rounded-sm border-[1.5px] px-3.5 font-semibold',
-          open.length && yes ? 'border-mark bg-mark text-mark-ink' : 'border-edge bg-sheet',
-        )}
-        {...DO_NEXT}
-      >
-        {open.length && yes ? 'Plan the orders of all machines' : 'To the orders'}
-      </Link>
+      {left.length ? (
+        <div className="border-l-4 border-doubt bg-well p-3 text-[15px]">
+          <p>
+            <Mark tone="doubt">No longer needed here, and still on the way:</Mark> cancel it on the Orders page while
+            that is possible; else it goes back, or on the shelf.
+          </p>
+          <ul>
+            {left.map((delivery) => (
+              <li key={JSON.stringify(delivery.from)}>
+                order {delivery.orderNumber}, {delivery.supplierName}
+                {delivery.dueOn ? `, due ${formatDate(delivery.dueOn, at.today)}` : ''}
+              </li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
+      {needs.length ? (
+        <Link
+          href="/orders"
+          className={cx(
+            'inline-flex min-h-11 items-center self-start rounded-sm border-[1.5px] px-3.5 font-semibold',
+            open.length && yes ? 'border-mark bg-mark text-mark-ink' : 'border-edge bg-sheet',
+          )}
+          {...DO_NEXT}
+        >
+          {open.length && yes ? 'Plan the orders of all machines' : 'To the orders'}
+        </Link>
+      ) : null}
     </div>
   );
 }

@@ -5,11 +5,12 @@ import { compareParts, type DimensionVerdict } from '@/core/fit';
 import { Mark } from '@/ui';
 import { dimensionWords, FIT_WORDS } from '@/words';
 import { CommitField } from '../shared/CommitField';
-import type { StationProps } from '../shared/StationProps';
+import { note } from '@/core/ticket';
+import type { PartProps } from './PartProps';
 import { DIMENSION_TONES } from '../shared/dimensionTones';
 import { PartDrawing } from './PartDrawing';
 
-type Props = StationProps & { roleId: string; candidate: PricedCandidate };
+type Props = Pick<PartProps, 'state' | 'ask' | 'part'> & { roleId: string; candidate: PricedCandidate };
 
 const VERDICT_TONES = {
   'drops-in': 'sound',
@@ -20,12 +21,12 @@ const VERDICT_TONES = {
 
 /** Old and new in the hand: what the caliper says about the old part, held against the number chosen, dimension by dimension. */
 export function Caliper({ roleId, candidate, ...props }: Props) {
-  const { assessment, state } = props;
-  const role = assessment.roleProperties;
+  const { part, state } = props;
+  const role = part.roleProperties;
   if (role.length === 0 || candidate.buy.length > 1 || candidate.route === 'kit') return null;
-  const listed = assessment.partProperties[candidate.listedPartId] ?? {};
+  const listed = part.partProperties[candidate.listedPartId] ?? {};
   const measured = state.measured[roleId] ?? {};
-  const is = assessment.partProperties[candidate.part.id] ?? {};
+  const is = part.partProperties[candidate.part.id] ?? {};
   const verdict = compareParts(role, { ...listed, ...measured }, is);
   return (
     <details className="border-t border-line" open={Object.keys(measured).length > 0 || candidate.comparison !== null}>
@@ -52,7 +53,7 @@ export function Caliper({ roleId, candidate, ...props }: Props) {
   );
 }
 
-type RowProps = StationProps & {
+type RowProps = Pick<PartProps, 'state' | 'ask'> & {
   roleId: string;
   property: RoleProperty;
   listed: string | undefined;
@@ -60,15 +61,17 @@ type RowProps = StationProps & {
   verdict: DimensionVerdict | undefined;
 };
 
-function Row({ state, record, roleId, property, listed, measured, verdict }: RowProps) {
+function Row({ state, ask, roleId, property, listed, measured, verdict }: RowProps) {
   const measure = (value: string) =>
-    record({
-      type: 'part-measured',
-      roleId,
-      property: property.property,
-      label: property.label,
-      value: value.replace(',', '.'),
-    });
+    ask(
+      note({
+        type: 'part-measured',
+        roleId,
+        property: property.property,
+        label: property.label,
+        value: value.replace(',', '.'),
+      }),
+    );
   return (
     <li className="grid grid-cols-[minmax(9rem,12rem)_1fr] items-end gap-x-4 border-b border-line py-1.5">
       <CommitField

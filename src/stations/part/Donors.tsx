@@ -6,10 +6,10 @@ import type { StationProps } from '../shared/StationProps';
 import { useDonors } from '../shared/useDonors';
 
 /** Machines on the shelf that carry the same part: looked at before anything is bought. */
-export function Donors({ state, at, answer }: StationProps & { answer: PricedAnswer }) {
+export function Donors({ state, answer }: Pick<StationProps, 'state'> & { answer: PricedAnswer }) {
   const [lead] = answer.candidates;
-  const listed = answer.candidates.map(({ listedPartId }) => listedPartId);
-  const donors = useDonors(state, answer.roleId, lead?.position ?? 'any', listed, at.today);
+  const listed = [...new Set(answer.candidates.map(({ listedPartId }) => listedPartId))];
+  const donors = useDonors(state, answer.roleId, lead?.position ?? 'any', listed);
   if (donors.length === 0) return null;
   return (
     <section aria-label="On the shelf" className="text-[15px]">

@@ -2,12 +2,13 @@
 import { useState } from 'react';
 import { Button, Mark } from '@/ui';
 import { enquiryOf, enquiryText } from '@/words';
-import type { StationProps } from '../shared/StationProps';
+import type { PartProps } from './PartProps';
 
 /** A letter to a supplier, ready to be sent, where the lists alone do not settle the number. */
-export function Enquiry({ state, assessment, settings }: StationProps) {
+export function Enquiry(props: PartProps) {
+  const { state, settings } = props;
   const [told, setTold] = useState<'copied' | 'select' | null>(null);
-  const text = enquiryText(enquiryOf(state, assessment, settings.shopName));
+  const text = enquiryText(enquiryOf(state, props, settings.shopName));
   const copy = async () => {
     try {
       await navigator.clipboard.writeText(text);

@@ -1,34 +1,40 @@
 'use client';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
-import { candidateKey, chosenKey, partsChosen, type PricedAnswer, type PricedCandidate } from '@/core/case';
+import { ShakenNote } from '../shared/Shaken';
+import { DO_NEXT } from '../shared/StationProps';
+import { candidateKey, chosenKey, partsOf, type PricedAnswer, type PricedCandidate } from '@/core/case';
+import { chooseParts } from '@/core/ticket';
 import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, listOf } from '@/words';
 import { Caliper } from './Caliper';
 import { CandidateCard } from './CandidateCard';
 import { Donors } from './Donors';
 import { Enquiry } from './Enquiry';
+import type { PartProps } from './PartProps';
 import { bearingsOf, SeatCheck } from './SeatCheck';
 import { useNames } from './useNames';
 
-export function PartLine({ state, assessment }: StationProps) {
-  if (state.parts.length > 0)
+const leadOf = ({ lore, causes }: Pick<PartProps, 'lore' | 'causes'>) =>
+  lore.causes.find(({ id }) => id === causes.lead?.causeId);
+
+export function PartLine({ state, lore, causes, part, next }: PartProps) {
+  const { parts } = state.round;
+  const cause = leadOf({ lore, causes });
+  if (parts.length > 0)
     return (
       <>
-        {state.parts
-          .flatMap((part) => part.buy.map((bought) => bought.partNumber))
-          .slice(0, 4)
-          .map((number) => (
-            <NumberText key={number} text={number} className="mr-3" />
-          ))}
-        {state.parts.length > 4 ? <span className="text-soft">and {state.parts.length - 4} more</span> : null}
+        {parts.slice(0, 4).map(({ requirementId, bought }) => (
+          <NumberText key={requirementId} text={bought.partNumber} className="mr-3" />
+        ))}
+        {parts.length > 4 ? <span className="text-soft">and {parts.length - 4} more</span> : null}
+        {next.shaken.some(({ decision }) => decision === 'part') ? <Mark tone="doubt">look again</Mark> : null}
       </>
     );
-  const first = assessment.parts?.main?.candidates[0];
-  if (!assessment.cause) return <span className="text-soft">not known yet</span>;
-  if (!assessment.parts?.main && (assessment.parts?.companions.length ?? 0) === 0)
-    return <span className="text-soft">{assessment.cause.name} needs no part</span>;
+  const first = part.parts?.main?.candidates[0];
+  if (!cause) return <span className="text-soft">not known yet</span>;
+  if (!part.parts?.main && (part.parts?.companions.length ?? 0) === 0)
+    return <span className="text-soft">{cause.name} needs no part</span>;
   return (
     <span className="text-soft">
       {first ? (
@@ -45,20 +51,32 @@ export function PartLine({ state, assessment }: StationProps) {
 
 const SHOWN = 4;
 
-export function PartStation(props: StationProps) {
-  const { state, assessment, record } = props;
-  const names = useNames(assessment);
-  const { parts, cause } = assessment;
-  const chosen = chosenKey(state, cause);
+export function PartStation(props: PartProps) {
+  const { state, part, causes, offer, next, ask } = props;
+  const names = useNames(props);
+  const { parts } = part;
+  const cause = leadOf(props);
+  const chosen = chosenKey(state, cause ?? null);
   const [picked, setPicked] = useState<string | null>(null);
   if (!cause || !parts)
     return <Question title="Settle on a cause first" why="The part follows from model, cause, position and serial." />;
   const { main, companions } = parts;
+  const shaken = <ShakenNote shaken={next.shaken} of="part" ask={ask} />;
   if (!main && companions.length === 0)
-    return <Question title={`${cause.name}: nothing to buy`} why="This cause needs no part. Go on to the offer." />;
+    return (
+      <div className="flex flex-col gap-3">
+        <Question title={`${cause.name}: nothing to buy`} why="This cause needs no part. Go on to the offer." />
+        {shaken}
+        {next.rung === 'choose-part' || next.rung === 'part-again' ? (
+          <Button tone="main" hint="d" onClick={() => void ask(chooseParts(cause.id, []))} {...DO_NEXT}>
+            No part is needed
+          </Button>
+        ) : null}
+      </div>
+    );
   const wanted = picked ?? chosen;
   const selected = main?.candidates.find((candidate) => candidateKey(candidate) === wanted) ?? main?.candidates[0];
-  const option = assessment.options[0];
+  const complete = offer?.quote.options[0]?.complete ?? true;
   const covered = (answer: PricedAnswer) =>
     answer.candidates.some(
       (candidate) =>
@@ -73,8 +91,7 @@ export function PartStation(props: StationProps) {
         answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [],
       ),
     ];
-    await record(partsChosen({ picks }, cause.id));
-    setPicked(null);
+    if (await ask(chooseParts(cause.id, partsOf(picks, cause.id)))) setPicked(null);
   };
   const bearings = bearingsOf([main, ...companions]);
   const lead = main?.candidates[0];
@@ -95,13 +112,14 @@ export function PartStation(props: StationProps) {
               ? 'Which number? Compare old and new in the hand.'
               : 'This is the part'
         }
-        why={`For ${cause.name.toLowerCase()}${assessment.decided ? '' : ', the likeliest cause so far'}. Colour and the supplier’s label mean nothing; number, sizes and ratings do.`}
+        why={`For ${cause.name.toLowerCase()}${causes.decided ? '' : ', the likeliest cause so far'}. Colour and the supplier’s label mean nothing; number, sizes and ratings do.`}
       />
-      {assessment.doubtMatters === false ? (
+      {shaken}
+      {part.doubtMatters === false ? (
         <Mark tone="sound">
           The plate is still in doubt, but every model it may be takes this number: the doubt does not matter here.
         </Mark>
-      ) : assessment.doubtMatters ? (
+      ) : part.doubtMatters ? (
         <Mark tone="doubt">
           The plate is in doubt and its models take different numbers: read it again before ordering.
         </Mark>
@@ -136,16 +154,18 @@ export function PartStation(props: StationProps) {
       {bearings.length > 0 ? <SeatCheck {...props} places={bearings} /> : null}
       {asks ? <Enquiry {...props} /> : null}
       <Companions answers={withIt} kit={selected?.route === 'kit'} />
-      {main ? <RoleNotes assessment={assessment} roleId={main.roleId} /> : null}
+      {main ? <RoleNotes lore={props.lore} roleId={main.roleId} /> : null}
       <div className="flex flex-wrap gap-2.5">
-        <Button tone="main" hint="d" onClick={() => void take()} disabled={Boolean(nothing)} {...DO_NEXT}>
-          {chosen && chosen === (selected ? candidateKey(selected) : '')
-            ? 'Taken; take again at today’s price'
-            : `Take ${listOf([selected ? 'this number' : '', withIt.length ? `${withIt.length} with it` : ''].filter(Boolean))}`}
+        <Button tone="main" hint="d" onClick={() => void take()} {...DO_NEXT}>
+          {nothing
+            ? 'Go on without a number: its price is to be asked'
+            : chosen && chosen === (selected ? candidateKey(selected) : '')
+              ? 'Taken; take again at today’s price'
+              : `Take ${listOf([selected ? 'this number' : '', withIt.length ? `${withIt.length} with it` : ''].filter(Boolean))}`}
         </Button>
       </div>
-      {option && !option.complete ? (
-        <p className="text-[15px] text-doubt">Some of these have no offer in stock: the price is not complete.</p>
+      {!complete ? (
+        <p className="text-[15px] text-doubt">Some of these have no price: the offer says what is still to be asked.</p>
       ) : null}
     </div>
   );
@@ -169,7 +189,7 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
         <tbody>
           {answers.map((answer) => (
             <tr key={answer.roleId} className="border-b border-line">
-              <td className="py-1.5 pr-3">{first(answer)?.part.description ?? answer.roleId}</td>
+              <td className="py-1.5 pr-3">{first(answer)?.part.description ?? answer.roleName}</td>
               <td className="py-1.5 pr-3">
                 <NumberText
                   text={
@@ -182,7 +202,7 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
               <td className="py-1.5 pr-3 text-right">{first(answer)?.buy[0]?.quantity ?? 1}</td>
               <td className="py-1.5 text-right whitespace-nowrap">
                 {first(answer)?.price
-                  ? formatMoney(first(answer)?.price ?? { amountMinor: 0, currency: 'EUR' })
+                  ? formatMoney(first(answer)?.price ?? { amountMinor: 0, currency: 'XXX' })
                   : 'ask'}
               </td>
             </tr>
@@ -193,8 +213,8 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
   );
 }
 
-function RoleNotes({ assessment, roleId }: { assessment: StationProps['assessment']; roleId: string }) {
-  const role = assessment.roles.find((entry) => entry.id === roleId);
+function RoleNotes({ lore, roleId }: Pick<PartProps, 'lore'> & { roleId: string }) {
+  const role = lore.roles.find((entry) => entry.id === roleId);
   if (!role || (role.carryOver.length === 0 && role.prepare.length === 0)) return null;
   return (
     <p className="text-[15px]">

@@ -4,7 +4,8 @@ import type { PricedAnswer } from '@/core/case';
 import { bearingByDesignation, judgeSeats, type Bearing, type SeatVerdict, type Tool } from '@/core/measure';
 import { Button, Field, Mark, NumberText, Select } from '@/ui';
 import { seatWords, suffixWords } from '@/words';
-import type { StationProps } from '../shared/StationProps';
+import { note } from '@/core/ticket';
+import type { PartProps } from './PartProps';
 
 type Place = { roleId: string; number: string; bearing: Bearing };
 
@@ -26,7 +27,7 @@ const toNumber = (text: string): number | undefined => {
 };
 
 /** Before bearings are ordered: what they run on and in. Worn seats mean another part. */
-export function SeatCheck({ places, assessment, record }: StationProps & { places: readonly Place[] }) {
+export function SeatCheck({ places, lore, ask }: Pick<PartProps, 'lore' | 'ask'> & { places: readonly Place[] }) {
   const [tool, setTool] = useState<Tool>('caliper');
   const [sizes, setSizes] = useState<Record<string, string>>({});
   const size = (key: string) => toNumber(sizes[key] ?? '');
@@ -39,7 +40,7 @@ export function SeatCheck({ places, assessment, record }: StationProps & { place
       onChange={(event) => setSizes({ ...sizes, [key]: event.target.value })}
     />
   );
-  const nameOf = (roleId: string) => assessment.roles.find(({ id }) => id === roleId)?.name ?? roleId;
+  const nameOf = (roleId: string) => lore.roles.find(({ id }) => id === roleId)?.name ?? roleId;
   const judged = places.map(({ roleId, bearing }, at): { roleId: string; verdicts: SeatVerdict[] } => ({
     roleId,
     verdicts: judgeSeats(
@@ -54,7 +55,11 @@ export function SeatCheck({ places, assessment, record }: StationProps & { place
     ),
   }));
   const lines = judged.flatMap(({ roleId, verdicts }) =>
-    verdicts.map((verdict) => ({ verdict, text: `${nameOf(roleId)}: ${seatWords(verdict)}` })),
+    verdicts.map((verdict) => ({
+      verdict,
+      roleName: nameOf(roleId),
+      text: `${nameOf(roleId)}: ${seatWords(verdict)}`,
+    })),
   );
   return (
     <section aria-label="Seats of the bearings" className="flex flex-col gap-2.5 border-t border-line pt-2.5">
@@ -94,7 +99,18 @@ export function SeatCheck({ places, assessment, record }: StationProps & { place
         <Button
           className="self-start"
           onClick={() =>
-            void record({ type: 'note-added', text: `Seats: ${lines.map(({ text }) => text).join('; ')}` })
+            void ask(
+              note({
+                type: 'seats-judged',
+                seats: lines.map(({ verdict: { seat, verdict, limitMm, instead }, roleName }) => ({
+                  roleName,
+                  seat,
+                  verdict,
+                  limitMm,
+                  instead,
+                })),
+              }),
+            )
           }
         >
           Note it on the ticket

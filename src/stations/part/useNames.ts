@@ -1,15 +1,15 @@
 import { useMemo } from 'react';
-import type { Assessment } from '@/core/case';
+import type { Weighed } from '@/core/case';
 
 /** Readable names for the ids in chains of reasons. */
-export function useNames(assessment: Assessment) {
+export function useNames({ part, machine }: Pick<Weighed, 'part' | 'machine'>) {
   return useMemo(
     () => ({
-      part: (id: string) => assessment.partNumbers[id] ?? 'a number that is not listed',
-      model: (id: string) => (assessment.model?.id === id ? assessment.model.modelNumber : 'a candidate model'),
-      platform: (id: string) => (assessment.platform?.id === id ? assessment.platform.name : id),
+      part: (id: string) => part.partNumbers[id] ?? 'a number that is not listed',
+      model: (id: string) => (machine.model.id === id ? machine.model.modelNumber : 'a candidate model'),
+      platform: (id: string) => (machine.platform.id === id ? machine.platform.name : id),
     }),
-    [assessment],
+    [part, machine],
   );
 }
 export type Names = ReturnType<typeof useNames>;

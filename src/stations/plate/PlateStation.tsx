@@ -3,6 +3,9 @@ import { useState } from 'react';
 import { CommitField } from '../shared/CommitField';
 import { plateEvent } from '../shared/plateEvent';
 import { Question } from '../shared/Station';
+import type { Weighed } from '@/core/case';
+import { note, TEXT_LIMITS } from '@/core/ticket';
+import { isDay } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
 import type { PlateCandidate } from '@/core/identify';
@@ -10,7 +13,11 @@ import { ageWords, formatPercent, listOf, ordinal, plural, serialProblemWords } 
 import { PlatePicture } from './PlatePicture';
 import { usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
-export function PlateLine({ state, assessment }: StationProps) {
+/** Known once the machine is. */
+type Known = { machine?: Weighed['machine'] | undefined; age?: Weighed['age'] | undefined };
+export type PlateProps = StationProps & Known & { badges: ReadonlyMap<string, string> };
+
+export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'machine' | 'age'>) {
   if (!state.plate)
     return (
       <span className="text-soft">
@@ -27,8 +34,8 @@ export function PlateLine({ state, assessment }: StationProps) {
           {formatPercent(state.plate.probability)} sure
         </Mark>
       )}{' '}
-      · <strong>{ageWords(assessment)}</strong>
-      {assessment.platform ? ` · ${assessment.platform.description}` : ''}
+      · <strong>{age ? ageWords(age) : 'age not known'}</strong>
+      {machine ? ` · ${machine.platform.description}` : ''}
     </>
   );
 }
@@ -36,13 +43,7 @@ export function PlateLine({ state, assessment }: StationProps) {
 /** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
 const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
 
-export function PlateStation({
-  state,
-  assessment,
-  record,
-  badges,
-  at,
-}: StationProps & { badges: ReadonlyMap<string, string> }) {
+export function PlateStation({ state, age, ask, badges, at }: PlateProps) {
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
   const [seen, setSeen] = useState('');
@@ -61,10 +62,10 @@ export function PlateStation({
           badges.get(read.models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '',
         )
       : null;
-    if (event) await record(event);
+    if (event && !(await ask(note(event)))) return;
     setTyped('');
   };
-  const serial = useSerialIn(seen, state.plate?.modelId ?? read?.models[0]?.id ?? null);
+  const serial = useSerialIn(seen, state.plate?.modelId ?? read?.models[0]?.id ?? null, at.today);
   const field = (key: string) => `${state.ticketId} ${key}`;
   return (
     <div className="flex flex-col gap-3">
@@ -107,14 +108,14 @@ export function PlateStation({
             Serial number on the plate: <NumberText text={serial.serial} className="font-semibold" />{' '}
             {serial.fits ? '' : <Mark tone="doubt">not by the maker’s scheme: compare it</Mark>}
           </span>
-          <Button onClick={() => void record({ type: 'serial-noted', serial: serial.serial })}>Note it</Button>
+          <Button onClick={() => void ask(note({ type: 'serial-noted', serial: serial.serial }))}>Note it</Button>
         </p>
       ) : null}
       <PlatePicture ticketId={state.ticketId} moment={at} onText={setSeen} />
       {read && (typed || seen) && read.reading.unknown > 0.5 ? (
         <Button
           className="self-start"
-          onClick={() => void record({ type: 'plate-not-listed', text: typed || firstLine(seen) })}
+          onClick={() => void ask(note({ type: 'plate-not-listed', text: typed || firstLine(seen) }))}
         >
           Go on: it is not in the catalogue
         </Button>
@@ -127,37 +128,26 @@ export function PlateStation({
           autoComplete="off"
           spellCheck={false}
           committed={state.serial ?? ''}
-          commit={(serial) => (serial ? record({ type: 'serial-noted', serial }) : Promise.resolve())}
-          note={
-            <SerialNote assessment={assessment} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />
-          }
+          maxLength={TEXT_LIMITS.serial}
+          commit={(serial) => ask(note({ type: 'serial-noted', serial }))}
+          note={<SerialNote age={age} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />}
         />
         <CommitField
           label="Bought on (receipt)"
           type="date"
           draftKey={field('bought')}
           committed={state.boughtOn ?? ''}
-          commit={(date) =>
-            /^\d{4}-\d{2}-\d{2}$/.test(date) ? record({ type: 'bought-on', date }) : Promise.resolve()
-          }
+          commit={(date) => (isDay(date) ? ask(note({ type: 'bought-on', date })) : Promise.resolve())}
           note="Settles the age better than the serial."
         />
       </div>
-      <CustomerFields state={state} record={record} field={field} />
+      <CustomerFields state={state} ask={ask} field={field} />
     </div>
   );
 }
 
-function SerialNote({
-  assessment,
-  hasPlate,
-  hasSerial,
-}: {
-  assessment: StationProps['assessment'];
-  hasPlate: boolean;
-  hasSerial: boolean;
-}) {
-  const serial = assessment.age?.serial;
+function SerialNote({ age, hasPlate, hasSerial }: Pick<Known, 'age'> & { hasPlate: boolean; hasSerial: boolean }) {
+  const serial = age?.serial;
   if (!hasPlate) return <>Gives the build date, once the model is known.</>;
   if (!hasSerial || !serial) return <>Gives the build date by the maker’s scheme.</>;
   if (serial.problems[0]) return <Mark tone="doubt">{serialProblemWords(serial.problems[0])}</Mark>;
@@ -246,9 +236,9 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: strin
 
 function CustomerFields({
   state,
-  record,
+  ask,
   field,
-}: Pick<StationProps, 'state' | 'record'> & { field: (key: string) => string }) {
+}: Pick<StationProps, 'state' | 'ask'> & { field: (key: string) => string }) {
   const { customer } = state;
   const base = {
     customerId: customer?.customerId ?? state.ticketId,
@@ -256,7 +246,7 @@ function CustomerFields({
     phone: customer?.phone ?? '',
     place: customer?.place ?? '',
   };
-  const note = (change: Partial<typeof base>) => record({ type: 'customer-noted', ...base, ...change });
+  const change = (changed: Partial<typeof base>) => ask(note({ type: 'customer-noted', ...base, ...changed }));
   return (
     <div className="grid gap-3 sm:grid-cols-3">
       <CommitField
@@ -264,7 +254,8 @@ function CustomerFields({
         draftKey={field('name')}
         autoComplete="off"
         committed={base.name}
-        commit={(name) => note({ name })}
+        maxLength={TEXT_LIMITS.name}
+        commit={(name) => change({ name })}
       />
       <CommitField
         label="Telephone"
@@ -272,14 +263,16 @@ function CustomerFields({
         draftKey={field('phone')}
         autoComplete="off"
         committed={base.phone}
-        commit={(phone) => note({ phone })}
+        maxLength={TEXT_LIMITS.phone}
+        commit={(phone) => change({ phone })}
       />
       <CommitField
         label="Where it stands"
         draftKey={field('place')}
         autoComplete="off"
         committed={base.place}
-        commit={(place) => note({ place })}
+        maxLength={TEXT_LIMITS.name}
+        commit={(place) => change({ place })}
       />
     </div>
   );

@@ -1,49 +1,26 @@
 'use client';
-import { useEffect, useState } from 'react';
 import type { Model } from '@/core/catalogue';
 import type { PlateReading } from '@/core/identify';
-import { now } from '@/store';
+import type { LocalDate } from '@/core/units';
+import { useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
 
 export type ReadPlate = { reading: PlateReading; models: Model[] };
 
-/** The reading of a text, in the worker; an outdated answer is dropped. */
+const SHORTEST = 3;
+
+/** The reading of a text, in the worker. The last one stays while the next is under way. */
 export function usePlateReading(text: string): ReadPlate | null {
-  const [result, setResult] = useState<{ text: string; value: ReadPlate } | null>(null);
-  useEffect(() => {
-    if (text.trim().length < 3) return;
-    let current = true;
-    void searchWorker
-      .get()
-      .readPlate(text)
-      .then((value) => {
-        if (current) setResult({ text, value });
-      });
-    return () => {
-      current = false;
-    };
-  }, [text]);
-  return text.trim().length < 3 ? null : (result?.value ?? null);
+  const wanted = text.trim().length < SHORTEST ? null : text;
+  const { answer } = useNewest(wanted, () => searchWorker.get().readPlate(text));
+  return wanted === null ? null : answer;
 }
 
 type FoundSerial = { serial: string; fits: boolean };
 
 /** The serial number in the text of a plate, once it is known whose scheme it should follow. */
-export function useSerialIn(text: string, modelId: string | null): FoundSerial | null {
-  const [result, setResult] = useState<{ of: string; serial: FoundSerial | null } | null>(null);
-  const of = modelId && text ? `${modelId} ${text}` : '';
-  useEffect(() => {
-    if (!modelId || of === '') return;
-    let current = true;
-    void searchWorker
-      .get()
-      .serialIn(text, modelId, now().slice(0, 10))
-      .then((serial) => {
-        if (current) setResult({ of, serial });
-      });
-    return () => {
-      current = false;
-    };
-  }, [of, text, modelId]);
-  return result?.of === of ? result.serial : null;
+export function useSerialIn(text: string, modelId: string | null, today: LocalDate): FoundSerial | null {
+  const of = modelId && text ? `${modelId} ${text}` : null;
+  const found = useNewest(of, () => searchWorker.get().serialIn(text, modelId ?? '', today));
+  return of !== null && found.of === of ? found.answer : null;
 }

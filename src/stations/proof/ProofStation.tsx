@@ -1,27 +1,30 @@
 'use client';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
+import { cameBack, closeTicket, handOver, noteProof, repairDidNotHelp, tellReady, TEXT_LIMITS } from '@/core/ticket';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, cx, Field, Mark } from '@/ui';
 import { formatMinutes, formatMoment, plural } from '@/words';
 
 const STAGES = { open: 'While it is open', closed: 'Closed', handover: 'Put back' } as const;
 
-export function ProofLine({ state, assessment, at }: StationProps) {
+export type ProofProps = StationProps<'bench' | 'lore' | 'causes' | 'next'>;
+
+export function ProofLine({ state, bench, at }: ProofProps) {
+  const proofs = bench?.proofs ?? [];
   if (state.closed)
     return (
       <>
         closed {formatMoment(state.closed.at, at.now, at.zone)}: {state.closed.outcome.replaceAll('-', ' ')}
       </>
     );
-  const passed = assessment.proofs.filter((entry) => entry.passed === true).length;
-  if (assessment.proofs.length === 0)
-    return <span className="text-soft">what must be tested follows from what is disturbed</span>;
+  const passed = proofs.filter((entry) => entry.passed === true).length;
+  if (proofs.length === 0) return <span className="text-soft">what must be tested follows from what is disturbed</span>;
   return (
     <span className={passed ? '' : 'text-soft'}>
       {passed ? `${passed} of ` : ''}
-      {plural(assessment.proofs.length, 'proof')}:{' '}
-      {assessment.proofs
+      {plural(proofs.length, 'proof')}:{' '}
+      {proofs
         .map(({ proof }) => proof.title.toLowerCase())
         .slice(0, 3)
         .join(', ')}{' '}
@@ -30,11 +33,13 @@ export function ProofLine({ state, assessment, at }: StationProps) {
   );
 }
 
-export function ProofStation(props: StationProps) {
-  const { state, assessment, record } = props;
-  const open = assessment.proofs.filter((entry) => entry.passed !== true);
-  const failed = assessment.proofs.filter((entry) => entry.passed === false);
-  const declined = state.answer?.answer === 'no';
+export function ProofStation(props: ProofProps) {
+  const { state, bench, ask } = props;
+  const { round } = state;
+  const proofs = bench?.proofs ?? [];
+  const open = proofs.filter((entry) => entry.passed !== true);
+  const failed = proofs.filter((entry) => entry.passed === false);
+  const declined = round.answer?.answer === 'no';
   return (
     <div className="flex flex-col gap-4">
       {declined ? (
@@ -48,7 +53,7 @@ export function ProofStation(props: StationProps) {
       {declined
         ? null
         : (['open', 'closed', 'handover'] as const).map((stage) => {
-            const own = assessment.proofs.filter(({ proof }) => proof.stage === stage);
+            const own = proofs.filter(({ proof }) => proof.stage === stage);
             return own.length ? (
               <div key={stage}>
                 <h3 className="mb-1 font-semibold">{STAGES[stage]}</h3>
@@ -73,19 +78,15 @@ export function ProofStation(props: StationProps) {
                           <Button
                             tone={open[0]?.proof.id === proof.id ? 'main' : 'plain'}
                             aria-label={`Passed: ${proof.title}`}
-                            onClick={() =>
-                              void record({ type: 'proof-noted', proofId: proof.id, title: proof.title, passed: true })
-                            }
-                            {...(open[0]?.proof.id === proof.id && state.benchFinishedAt ? DO_NEXT : {})}
+                            onClick={() => void ask(noteProof(proof.id, proof.title, true))}
+                            {...(open[0]?.proof.id === proof.id && round.finished ? DO_NEXT : {})}
                           >
                             Passed
                           </Button>
                           <Button
                             tone="stop"
                             aria-label={`Failed: ${proof.title}`}
-                            onClick={() =>
-                              void record({ type: 'proof-noted', proofId: proof.id, title: proof.title, passed: false })
-                            }
+                            onClick={() => void ask(noteProof(proof.id, proof.title, false))}
                           >
                             {passed === false ? 'Failed again' : 'Failed'}
                           </Button>
@@ -97,80 +98,76 @@ export function ProofStation(props: StationProps) {
               </div>
             ) : null;
           })}
-      {failed.length && state.cause ? (
+      {failed.length && round.cause ? (
         <div className="flex flex-col gap-2 border-l-4 border-stop bg-stop-wash p-3">
           <p>
             {failed[0]?.proof.title} failed. Either something is not put together right: mend that and test again. Or
             the cause was another one.
           </p>
-          <Button
-            className="self-start"
-            onClick={() => state.cause && void record({ type: 'fix-failed', causeId: state.cause.causeId })}
-          >
+          <Button className="self-start" onClick={() => round.cause && void ask(repairDidNotHelp(round.cause.causeId))}>
             It was another cause: back to the findings
           </Button>
         </div>
       ) : null}
-      <HandOver
-        {...props}
-        ready={declined || (open.length === 0 && state.benchFinishedAt !== null)}
-        declined={declined}
-      />
+      <HandOver {...props} ready={declined || (open.length === 0 && round.finished !== null)} declined={declined} />
     </div>
   );
 }
 
 function HandOver({
   state,
-  assessment,
-  record,
+  lore,
+  causes,
+  bench,
+  ask,
   ready,
   declined,
-}: StationProps & { ready: boolean; declined: boolean }) {
+}: ProofProps & { ready: boolean; declined: boolean }) {
   const [advice, setAdvice] = useState<string | null>(null);
-  const text = advice ?? assessment.cause?.advice ?? '';
-  if (!ready || state.closed) return null;
-  if (!declined && !state.readyToldAt)
+  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const text = advice ?? cause?.advice ?? '';
+  const { toldAt, handedOverAt } = state.round;
+  if (state.closed) return <CameBack ask={ask} outcome={state.closed.outcome} />;
+  if (!ready) return null;
+  if (!declined && !toldAt)
     return (
-      <Button
-        tone="main"
-        hint="d"
-        className="self-start"
-        onClick={() => void record({ type: 'ready-told', how: 'phone' })}
-        {...DO_NEXT}
-      >
+      <Button tone="main" hint="d" className="self-start" onClick={() => void ask(tellReady())} {...DO_NEXT}>
         The customer knows that it is ready
       </Button>
     );
-  if (!state.handedOverAt)
+  if (!handedOverAt)
     return (
       <div className="flex flex-col gap-2.5">
         <Field
           label="How to avoid it, as told to the customer"
           value={text}
+          maxLength={TEXT_LIMITS.note}
           onChange={(event) => setAdvice(event.target.value)}
         />
-        <Button
-          tone="main"
-          hint="d"
-          className="self-start"
-          onClick={() => void record({ type: 'handed-over', advice: text })}
-          {...DO_NEXT}
-        >
+        <Button tone="main" hint="d" className="self-start" onClick={() => void ask(handOver(text))} {...DO_NEXT}>
           Handed over
         </Button>
       </div>
     );
-  return <Close state={state} assessment={assessment} record={record} declined={declined} />;
+  return <Close state={state} bench={bench} ask={ask} declined={declined} />;
 }
 
-function Close({
-  state,
-  assessment,
-  record,
-  declined,
-}: Pick<StationProps, 'state' | 'assessment' | 'record'> & { declined: boolean }) {
-  const planned = assessment.plan?.handsOnMinutes ?? null;
+/** A closed machine that is on the bench again: the attempt that is over stays readable, a new one begins. */
+function CameBack({ ask, outcome }: Pick<ProofProps, 'ask'> & { outcome: string }) {
+  return (
+    <div className="flex flex-wrap gap-2.5">
+      {outcome === 'repaired' ? (
+        <Button onClick={() => void ask(cameBack(true))}>It came back with the same fault</Button>
+      ) : null}
+      <Button onClick={() => void ask(cameBack(false))}>It is here again, for something else</Button>
+    </div>
+  );
+}
+
+function Close({ state, bench, ask, declined }: Pick<ProofProps, 'state' | 'bench' | 'ask'> & { declined: boolean }) {
+  const listed = bench?.listMinutes ?? null;
+  const planned = bench?.plan.handsOnMinutes ?? null;
+  const needed = state.round.parts.length > 0;
   const [minutes, setMinutes] = useState('');
   const [right, setRight] = useState(true);
   const [kept, setKept] = useState(false);
@@ -182,14 +179,15 @@ function Close({
       onSubmit={(event) => {
         event.preventDefault();
         if (!wrong)
-          void record({
-            type: 'closed',
-            outcome: declined ? 'declined' : 'repaired',
-            minutesTaken: taken,
-            plannedMinutes: declined ? null : planned,
-            rightFirstTime: declined || state.parts.length === 0 ? null : right,
-            ...(declined && kept ? { keptAsDonor: true } : {}),
-          });
+          void ask(
+            closeTicket({
+              outcome: declined ? 'declined' : 'repaired',
+              takenMinutes: taken,
+              listMinutes: declined ? null : listed,
+              rightFirstTime: declined || !needed ? null : right,
+              ...(declined && kept ? { keptAsDonor: true } : {}),
+            }),
+          );
       }}
     >
       {declined ? (
@@ -213,7 +211,7 @@ function Close({
             onChange={(event) => setMinutes(event.target.value)}
             note={wrong ? 'A number of minutes, for example 75.' : 'The next estimate learns from it.'}
           />
-          {state.parts.length ? (
+          {needed ? (
             <label className="flex min-h-11 items-center gap-2">
               <input
                 type="checkbox"

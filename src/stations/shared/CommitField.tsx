@@ -9,8 +9,8 @@ type Props = Omit<ComponentProps<typeof Field>, 'value' | 'onChange'> & {
   /** Names the draft: ticket and field. */
   draftKey: string;
   committed: string;
-  /** Becomes one event on leaving the field, on Enter, or after a second's rest. */
-  commit: (text: string) => Promise<void>;
+  /** Becomes one event on leaving the field, on Enter, or after a second's rest. false: it was refused, and what was typed stays to be mended. */
+  commit: (text: string) => Promise<boolean | void>;
   /** Called with each keystroke, for what is computed while one types. */
   onTyped?: (text: string) => void;
   /** false: only leaving the field or Enter commits, not the rest. */
@@ -46,7 +46,10 @@ export function CommitField({ draftKey, committed, commit, onTyped, commitOnRest
     clearTimeout(timer.current);
     if (!dirty.current) return;
     dirty.current = false;
-    if (value.trim() !== committed.trim()) await commit(value.trim());
+    if (value.trim() !== committed.trim() && (await commit(value.trim())) === false) {
+      dirty.current = true;
+      return;
+    }
     await database().drafts.delete(draftKey);
   };
 

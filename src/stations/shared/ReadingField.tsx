@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { StationProps } from './StationProps';
 import type { Limit } from '@/core/catalogue';
 import { judgeReading } from '@/core/measure';
+import { note } from '@/core/ticket';
 import { Button, Field, Mark } from '@/ui';
 import { verdictWords } from '@/words';
 
@@ -12,7 +13,7 @@ const parse = (text: string): number | null => {
 };
 
 /** A measured value, judged while it is typed; noting it also answers the check it belongs to. */
-export function ReadingField({ limit, record, state }: StationProps & { limit: Limit }) {
+export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | 'state'> & { limit: Limit }) {
   const noted = state.readings.find((reading) => reading.limitId === limit.id);
   const [text, setText] = useState('');
   const [ambient, setAmbient] = useState('');
@@ -20,29 +21,33 @@ export function ReadingField({ limit, record, state }: StationProps & { limit: L
   const celsius = parse(ambient);
   const verdict =
     value === null ? null : judgeReading(limit, { value, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
-  const note = async (reading: { value: number | null }) => {
+  const take = async (reading: { value: number | null }) => {
     const judged = reading.value === null ? judgeReading(limit, { open: true }) : verdict;
     if (!judged || judged.verdict === 'cannot-judge') return;
     const outcomeId = limit[judged.verdict] ?? null;
-    await record({
-      type: 'reading-noted',
-      limitId: limit.id,
-      label: limit.label,
-      unit: limit.unit,
-      value: reading.value,
-      ambientCelsius: celsius,
-      verdict: verdictWords(judged, limit.unit),
-      checkId: limit.checkId ?? null,
-      outcomeId,
-    });
-    setText('');
+    const noted = await ask(
+      note({
+        type: 'reading-noted',
+        limitId: limit.id,
+        label: limit.label,
+        unit: limit.unit,
+        value: reading.value,
+        ambientCelsius: celsius,
+        verdict: judged.verdict,
+        low: judged.low,
+        high: judged.high,
+        checkId: limit.checkId ?? null,
+        outcomeId,
+      }),
+    );
+    if (noted) setText('');
   };
   return (
     <form
       className="flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        void note({ value });
+        void take({ value });
       }}
     >
       <Field
@@ -68,7 +73,7 @@ export function ReadingField({ limit, record, state }: StationProps & { limit: L
       <Button type="submit" disabled={!verdict || verdict.verdict === 'cannot-judge'}>
         Note it
       </Button>
-      {limit.open ? <Button onClick={() => void note({ value: null })}>Open circuit</Button> : null}
+      {limit.open ? <Button onClick={() => void take({ value: null })}>Open circuit</Button> : null}
       <p className="w-full text-[15px]" aria-live="polite">
         {verdict ? (
           <Mark tone={verdict.verdict === 'within' ? 'sound' : verdict.verdict === 'cannot-judge' ? 'soft' : 'stop'}>
@@ -76,7 +81,7 @@ export function ReadingField({ limit, record, state }: StationProps & { limit: L
           </Mark>
         ) : noted ? (
           <span className="text-soft">
-            Noted: {noted.value === null ? 'open' : `${noted.value} ${noted.unit}`}. {noted.verdict}
+            Noted: {noted.value === null ? 'open' : `${noted.value} ${noted.unit}`}. {verdictWords(noted, noted.unit)}.
           </span>
         ) : null}
       </p>

@@ -1,6 +1,6 @@
 import type { Model } from '@/core/catalogue';
 import type { PlateReading } from '@/core/identify';
-import type { TicketEventData } from '@/core/ticket';
+import type { Fact } from '@/core/ticket';
 
 /** Above this the reading is taken without asking. */
 export const CERTAIN = 0.95;
@@ -13,7 +13,7 @@ export function plateEvent(
   modelId: string,
   confirmed: boolean,
   badge: string,
-): TicketEventData | null {
+): Extract<Fact, { type: 'plate-read' }> | null {
   const model = models.find((candidate) => candidate.id === modelId);
   const candidate = reading.candidates.find((entry) => entry.modelId === modelId);
   if (!model) return null;

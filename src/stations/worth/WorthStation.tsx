@@ -2,35 +2,57 @@
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
-import { partsChosen, quoteGiven } from '@/core/case';
-import { toMajor } from '@/core/units';
+import { DO_NEXT } from '../shared/StationProps';
+import { offerOf } from '@/core/case';
+import { acceptedOption, answerOffer, offer, type OfferedLine, type OfferedOption } from '@/core/ticket';
+import { toMajor, type Money } from '@/core/units';
+import { ShakenNote } from '../shared/Shaken';
 import { Button, cx, Mark, Why } from '@/ui';
-import { formatDate, formatMinutes, formatMoney, formatPercent, formatRate, formatSince, formatYears } from '@/words';
+import {
+  formatDate,
+  formatMinutes,
+  formatMoney,
+  formatPercent,
+  formatRate,
+  formatSince,
+  formatYears,
+  lineAmountWords,
+  lineWords,
+  optionWords,
+  plural,
+} from '@/words';
 import { printQuote } from './quotePdf';
+import type { WorthProps } from './WorthProps';
 import { RuleLines } from './RuleLines';
 
 const LimitCurve = dynamic(() => import('./LimitCurve').then((module) => module.LimitCurve), { ssr: false });
 
-export function WorthLine({ state, assessment, settings, at }: StationProps) {
-  const range = assessment.quoteRange;
-  const accepted = state.quoted?.options.find((option) => option.id === state.answer?.optionId);
+export function WorthLine({ state, causes, offer: made, range, next, settings, at }: WorthProps) {
+  const { offer, answer } = state.round;
+  const accepted = acceptedOption(state.round);
+  const again = next.shaken.some(({ decision }) => decision === 'offer') ? (
+    <>
+      {' '}
+      <Mark tone="doubt">look again</Mark>
+    </>
+  ) : null;
   if (accepted)
     return (
       <>
-        <strong>{formatMoney(accepted.gross)}</strong> · the customer said yes to “{accepted.title}”
+        <strong>{formatMoney(accepted.gross)}</strong> · the customer said yes to “{optionWords(accepted)}”{again}
       </>
     );
-  if (state.answer?.answer === 'no') return <>the customer said no</>;
-  if (state.quoted)
+  if (answer?.answer === 'no') return <>the customer said no</>;
+  if (offer)
     return (
       <>
-        offered {state.quoted.options.map((option) => formatMoney(option.gross)).join(' or ')} · waits since{' '}
-        {formatSince(state.quoted.at, at.now, at.zone)}
+        offered {offer.options.map((option) => formatMoney(option.gross)).join(' or ')} · waits since{' '}
+        {formatSince(offer.at, at.now, at.zone)}
+        {again}
       </>
     );
-  const first = assessment.quote?.options[0];
-  if (assessment.decided && first)
+  const first = made?.quote.options[0];
+  if (causes.decided && first)
     return (
       <span className="text-soft">
         {formatMoney(first.gross)} repaired{first.readyOn ? `, ready ${formatDate(first.readyOn, at.today)}` : ''}
@@ -45,45 +67,55 @@ export function WorthLine({ state, assessment, settings, at }: StationProps) {
   );
 }
 
-export function WorthStation(props: StationProps) {
-  const { state, assessment, settings, record, at } = props;
+/** What was offered, and what stands in its place today: the offer is what is accepted and printed. */
+function shownOptions({ state, offer: made }: WorthProps): { options: ShownOption[]; today: ShownOption[] } {
+  const today = made?.quote.options ?? [];
+  const offered = state.round.offer?.options;
+  return { options: offered ? [...offered] : [...today], today: [...today] };
+}
+
+export function WorthStation(props: WorthProps) {
+  const { state, causes, offer: made, range, lore, machine, age, bench, next, worth, settings, ask, at } = props;
+  const { round } = state;
   const [picked, setPicked] = useState<string>('best-fit');
-  const { quote, worth } = assessment;
-  if (!quote)
+  const { options, today } = shownOptions(props);
+  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  if (!made || options.length === 0)
     return (
       <Question
         title="There is nothing to price yet"
         why="Once the machine is known there is a first range, wide as it is."
       />
     );
-  const option = quote.options.find((entry) => entry.id === picked) ?? quote.options[0];
-  const given = quoteGiven(assessment);
-  const answer = async (yes: 'yes' | 'no' | 'thinking') => {
-    const repair = assessment.options.find((entry) => entry.id === option?.id);
-    const causeId = assessment.cause?.id;
-    const events = [
-      { type: 'customer-answered' as const, answer: yes, optionId: yes === 'yes' ? (option?.id ?? null) : null },
-    ];
-    if (yes === 'yes' && repair && causeId && repair.id !== 'best-fit')
-      await record(partsChosen(repair, causeId), ...events);
-    else await record(...events);
-  };
+  const accepted = acceptedOption(round);
+  const option = options.find((entry) => entry.id === (accepted?.id ?? picked)) ?? options[0];
+  const draft = offerOf(props);
+  const shaken = next.shaken.filter(({ decision }) => decision === 'offer');
+  const give = () => draft && void ask(offer(draft));
+  const differs = round.offer && option ? differenceToday(option, today) : null;
   return (
     <div className="flex flex-col gap-4">
       <Question
         title={
-          state.quoted ? 'What does the customer say?' : assessment.decided ? 'The offer' : 'What can be said so far'
+          accepted
+            ? 'What was agreed'
+            : round.offer
+              ? 'What does the customer say?'
+              : causes.decided
+                ? 'The offer'
+                : 'What can be said so far'
         }
         why={
-          assessment.decided
+          causes.decided
             ? undefined
-            : assessment.quoteRange
-              ? `The cause is open: between ${formatRate(assessment.quoteRange.low, settings.currency)} and ${formatRate(assessment.quoteRange.high, settings.currency)}, tax included. Below: if it is ${assessment.cause?.name.toLowerCase() ?? ''}.`
+            : range
+              ? `The cause is open: between ${formatRate(range.low, settings.currency)} and ${formatRate(range.high, settings.currency)}, tax included. Below: if it is ${cause?.name.toLowerCase() ?? ''}.`
               : undefined
         }
       />
+      <ShakenNote shaken={shaken} of="offer" ask={ask} />
       <div role="radiogroup" aria-label="Ways to offer" className="grid gap-2.5 xl:grid-cols-3">
-        {quote.options.map((entry) => (
+        {options.map((entry) => (
           <button
             key={entry.id}
             type="button"
@@ -96,7 +128,7 @@ export function WorthStation(props: StationProps) {
             )}
           >
             <span className="text-lg font-semibold">{formatMoney(entry.gross)}</span>
-            <span className="text-[15px]">{entry.title}</span>
+            <span className="text-[15px]">{optionWords(entry)}</span>
             {entry.readyOn ? (
               <span className="mt-auto pt-1 text-[15px] text-soft">ready {formatDate(entry.readyOn, at.today)}</span>
             ) : null}
@@ -104,26 +136,41 @@ export function WorthStation(props: StationProps) {
         ))}
       </div>
       {option ? (
-        <QuoteTable option={option} minutes={option.handsOnMinutes} planned={assessment.plan?.separateMinutes ?? 0} />
+        <QuoteTable option={option} minutes={option.handsOnMinutes} planned={bench?.plan.separateMinutes ?? 0} />
+      ) : null}
+      {differs ? (
+        <p className="text-[15px] text-soft">
+          Today this would be {formatMoney(differs)}: what was offered is what is paid
+          {accepted ? '' : ', until it is offered again'}.
+        </p>
       ) : null}
       <div className="flex flex-wrap gap-2.5">
-        {state.quoted ? null : (
-          <Button tone="main" hint="d" disabled={!given} onClick={() => given && void record(given)} {...DO_NEXT}>
-            Offer this to the customer
+        {round.offer && !shaken.length ? null : (
+          <Button tone="main" hint="d" disabled={!draft} onClick={give} {...DO_NEXT}>
+            {round.offer ? 'Offer anew, at today’s prices' : 'Offer this to the customer'}
           </Button>
         )}
-        {state.quoted && state.answer?.answer !== 'yes' ? (
+        {round.offer && !accepted ? (
           <>
-            <Button tone="main" hint="d" onClick={() => void answer('yes')} {...DO_NEXT}>
-              Yes, to “{option?.title}”
+            <Button
+              tone="main"
+              hint="d"
+              disabled={shaken.length > 0}
+              onClick={() => void ask(answerOffer('yes', option?.id ?? null))}
+              {...(shaken.length ? {} : DO_NEXT)}
+            >
+              Yes, to “{option ? optionWords(option) : ''}”
             </Button>
-            <Button onClick={() => void answer('thinking')}>Thinking about it</Button>
-            <Button tone="stop" onClick={() => void answer('no')}>
+            <Button onClick={() => void ask(answerOffer('thinking', null))}>Thinking about it</Button>
+            <Button tone="stop" onClick={() => void ask(answerOffer('no', null))}>
               No
             </Button>
           </>
         ) : null}
-        <Button onClick={() => void printQuote(props, quote)}>Print the offer (PDF)</Button>
+        {round.offer && !shaken.length && !accepted ? (
+          <Button onClick={give}>Offer anew, at today’s prices</Button>
+        ) : null}
+        <Button onClick={() => void printQuote(props)}>Print the offer (PDF)</Button>
       </div>
       {worth ? (
         <div className="grid gap-4 lg:grid-cols-[1fr_18rem]">
@@ -143,13 +190,13 @@ export function WorthStation(props: StationProps) {
               >
                 <strong>{formatRate(worth.annualReplace, settings.currency)} a year new</strong>
               </Why>
-              . At {formatYears(assessment.age?.years ?? 0)} a repair may cost up to{' '}
+              . At {formatYears(age.years)} a repair may cost up to{' '}
               <strong>{worth.limit > 0 ? formatRate(worth.limit, settings.currency) : 'nothing'}</strong>. In{' '}
               {formatPercent(worth.probabilityRepair)} of the draws repairing is cheaper.
             </p>
             <RuleLines worth={worth} currency={settings.currency} />
-            {assessment.platform?.tub === 'welded' &&
-            assessment.cause?.operations.some((id) => ['swap-bearings', 'swap-spider'].includes(id)) ? (
+            {machine.platform.tub === 'welded' &&
+            cause?.operations.some((id) => ['swap-bearings', 'swap-spider'].includes(id)) ? (
               <Mark tone={settings.opensWeldedTubs ? 'doubt' : 'stop'}>
                 {settings.opensWeldedTubs
                   ? 'The tub is welded: it is cut open and bolted together again. Long, and it needs a cure.'
@@ -169,25 +216,31 @@ export function WorthStation(props: StationProps) {
   );
 }
 
-function QuoteTable({
-  option,
-  minutes,
-  planned,
-}: {
-  option: NonNullable<StationProps['assessment']['quote']>['options'][number];
-  minutes: number;
-  planned: number;
-}) {
+type ShownOption = Pick<OfferedOption, 'id' | 'kind' | 'net' | 'tax' | 'gross' | 'handsOnMinutes' | 'readyOn'> & {
+  causeNames: readonly string[];
+  lines: readonly OfferedLine[];
+};
+
+/** What the same option comes to today; null where it is the same, or there is none like it. */
+function differenceToday(option: ShownOption, today: readonly ShownOption[]): Money | null {
+  const now = today.find(({ id }) => id === option.id);
+  return now && now.gross.amountMinor !== option.gross.amountMinor ? now.gross : null;
+}
+
+function QuoteTable({ option, minutes, planned }: { option: ShownOption; minutes: number; planned: number }) {
+  const asked = option.lines.filter(({ amounts }) => amounts === null).length;
   return (
     <table className="w-full text-[15px]">
       <tbody>
         {option.lines.map((line, at) => (
           <tr key={at} className="border-b border-line">
             <td className="py-1 pr-3">
-              {line.quantity > 1 ? `${line.quantity} × ` : ''}
-              {line.text} {line.partNumber ? <span className="font-mono text-soft">{line.partNumber}</span> : null}
+              {lineWords(line)}{' '}
+              {line.partNumber ? <span className="font-mono text-soft">{line.partNumber}</span> : null}
             </td>
-            <td className="py-1 text-right whitespace-nowrap">{formatMoney(line.net)}</td>
+            <td className="py-1 text-right whitespace-nowrap">
+              {line.amounts ? lineAmountWords(line) : <Mark tone="doubt">{lineAmountWords(line)}</Mark>}
+            </td>
           </tr>
         ))}
         <tr className="border-b border-line text-soft">
@@ -196,7 +249,7 @@ function QuoteTable({
         </tr>
         <tr className="text-lg font-bold">
           <td className="py-1">
-            to pay{' '}
+            {asked ? `to pay, without ${plural(asked, 'part')} to be asked` : 'to pay'}{' '}
             <span className="text-[15px] font-normal text-soft">
               {formatMinutes(minutes)} hands-on
               {planned - minutes > 1 ? `, ${formatMinutes(planned - minutes)} saved by a shared way in` : ''}

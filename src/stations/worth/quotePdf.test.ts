@@ -4,7 +4,8 @@ import { assess } from '@/core/case';
 import { nothingLearned } from '@/core/learn';
 import { applyEvents } from '@/core/ticket';
 import { defined } from '@/core/units';
-import { quoteDocument } from './quotePdf';
+import { formatMoney, lineWords, optionWords } from '@/words';
+import { quoteDocument, type PrintProps } from './quotePdf';
 
 const NOW = '2026-11-24T08:00:00.000Z';
 
@@ -20,17 +21,20 @@ function textsOf(node: unknown): string[] {
 
 describe('the printed offer', () => {
   const settings = demoSettings();
+  const at = { now: NOW, today: '2026-11-24', zone: settings.zone };
   const state = applyEvents(defined(demoTickets().get(205), 'ticket 205'));
-  const assessment = assess(demoCatalogue(), state, settings, nothingLearned(), NOW);
-  const quote = defined(assessment.quote, 'a quote');
-  const document = quoteDocument(
-    { state, assessment, settings, at: { now: NOW, today: '2026-11-24', zone: settings.zone } },
-    quote,
-  );
-  const texts = textsOf(document.content).map((text) => text.replace(/\u00a0/g, ' '));
+  const today = assess(demoCatalogue(), state, settings, nothingLearned(), NOW);
+  if (today.kind === 'unread') throw new Error('ticket 205 has no plate');
+  const print = (more: Partial<PrintProps> = {}) => {
+    const document = quoteDocument({ ...today, state, settings, at, ...more });
+    const texts = textsOf(document.content).map((text) => text.replace(/\u00a0/g, ' '));
+    return { title: document.info.title, texts };
+  };
+  const made = defined(state.round.offer, 'an offer');
 
   it('says who offers what to whom, for which machine', () => {
-    expect(document.info.title).toBe('Offer, ticket 205');
+    const { title, texts } = print();
+    expect(title).toBe('Offer, ticket 205');
     for (const part of [settings.shopName, `Offer for ticket 205`, state.plate?.modelNumber ?? '', state.serial ?? ''])
       expect(
         texts.some((text) => text.includes(part)),
@@ -38,13 +42,39 @@ describe('the printed offer', () => {
       ).toBe(true);
   });
 
-  it('has every line of every option, and each sum to pay once', () => {
-    for (const option of quote.options) {
-      expect(texts).toContain(option.title);
+  it('has every line of every option as it was offered, and each sum to pay once', () => {
+    const { texts } = print();
+    for (const option of made.options) {
+      expect(texts).toContain(optionWords(option));
+      expect(texts).toContain(formatMoney(option.gross).replace(/\u00a0/g, ' '));
       for (const line of option.lines)
-        expect(texts.some((text) => text.startsWith(line.text) || text.includes(line.text))).toBe(true);
+        expect(texts.some((text) => text.startsWith(lineWords(line).replace(/\u00a0/g, ' ')))).toBe(true);
     }
-    expect(texts.filter((text) => text === 'To pay')).toHaveLength(quote.options.length);
+    expect(texts.filter((text) => text === 'To pay')).toHaveLength(made.options.length);
     expect(texts.some((text) => text.includes('If you decline, the inspection costs'))).toBe(true);
+  });
+
+  it('is the offer that was made, whatever today’s figures are', () => {
+    const dearer = {
+      ...settings,
+      labourPerHour: { ...settings.labourPerHour, amountMinor: 2 * settings.labourPerHour.amountMinor },
+    };
+    const now = assess(demoCatalogue(), state, dearer, nothingLearned(), NOW);
+    if (now.kind === 'unread') throw new Error('unread');
+    expect(now.offer?.quote.options[0]?.gross).not.toEqual(made.options[0]?.gross);
+    expect(print({ ...now, settings }).texts).toEqual(print().texts);
+  });
+
+  it('says what is still to be asked, and that the sum is without it', () => {
+    const [option] = made.options;
+    const open = defined(option, 'an option');
+    const lines = open.lines.map((line, index) => (index === 0 ? { ...line, amounts: null } : line));
+    const asked = {
+      ...state,
+      round: { ...state.round, offer: { ...made, options: [{ ...open, lines }] } },
+    };
+    const { texts } = print({ state: asked });
+    expect(texts).toContain('price to be asked');
+    expect(texts).toContain('To pay, without what is to be asked');
   });
 });

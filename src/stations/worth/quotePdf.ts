@@ -1,26 +1,40 @@
-import type { Quote } from '@/core/quote';
-import { formatDate, formatMoney } from '@/words';
-import type { StationProps } from '../shared/StationProps';
+import { localDateOf } from '@/core/units';
+import { formatDate, formatMoney, lineAmountWords, lineWords, optionWords } from '@/words';
+import type { WorthProps } from './WorthProps';
 
 /** The part of pdfmake's document definition that is used here. */
 type Content = string | { [key: string]: unknown };
 type DocumentDefinition = { info: { title: string }; defaultStyle: Record<string, unknown>; content: Content[] };
+
+export type PrintProps = Pick<WorthProps, 'state' | 'settings' | 'at' | 'causes' | 'lore' | 'offer'>;
 
 const line = (text: string, value: string, bold = false) => [
   { text, bold },
   { text: value, alignment: 'right' as const, bold },
 ];
 
+/** What is printed: the offer as it was made, with the prices of its day; before there is one, what would be offered today. */
+function printed({ state, offer: made, at }: PrintProps) {
+  const { offer } = state.round;
+  if (offer) return { options: offer.options, fee: offer.fee, on: localDateOf(offer.at, at.zone) };
+  const quote = made?.quote;
+  return {
+    options: quote?.options ?? [],
+    fee: quote ? { gross: quote.feeGross, waived: quote.feeWaivedIfRepaired } : null,
+    on: at.today,
+  };
+}
+
 /** The offer as a document definition: one table per option, the shop's head, what it does not cover. */
-export function quoteDocument(
-  { state, assessment, settings, at }: Pick<StationProps, 'state' | 'assessment' | 'settings' | 'at'>,
-  quote: Quote,
-): DocumentDefinition {
-  const options = quote.options.map((option): Content => ({
+export function quoteDocument(props: PrintProps): DocumentDefinition {
+  const { state, settings, at, causes, lore } = props;
+  const { options, fee, on } = printed(props);
+  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const tables = options.map((option): Content => ({
     margin: [0, 10, 0, 0],
     unbreakable: true,
     stack: [
-      { text: option.title, bold: true, fontSize: 13 },
+      { text: optionWords(option), bold: true, fontSize: 13 },
       option.readyOn ? { text: `Ready about ${formatDate(option.readyOn, at.today)}`, color: '#444444' } : '',
       {
         margin: [0, 4, 0, 0],
@@ -29,13 +43,14 @@ export function quoteDocument(
           widths: ['*', 'auto'],
           body: [
             ...option.lines.map((entry) =>
-              line(
-                `${entry.quantity > 1 ? `${entry.quantity} × ` : ''}${entry.text}${entry.partNumber ? ` (${entry.partNumber})` : ''}`,
-                formatMoney(entry.net),
-              ),
+              line(`${lineWords(entry)}${entry.partNumber ? ` (${entry.partNumber})` : ''}`, lineAmountWords(entry)),
             ),
             line('Tax', formatMoney(option.tax)),
-            line('To pay', formatMoney(option.gross), true),
+            line(
+              option.lines.some(({ amounts }) => amounts === null) ? 'To pay, without what is to be asked' : 'To pay',
+              formatMoney(option.gross),
+              true,
+            ),
           ],
         },
       },
@@ -53,12 +68,12 @@ export function quoteDocument(
         text: `${state.plate?.badge ?? ''} ${state.plate?.modelNumber ?? ''}${state.serial ? `, serial ${state.serial}` : ''}`,
       },
       {
-        text: `Cause: ${assessment.cause?.name ?? 'not settled yet'}${assessment.decided ? '' : ' (likely)'}`,
+        text: `Cause: ${cause?.name ?? 'not settled yet'}${causes.decided ? '' : ' (likely)'}`,
         margin: [0, 2, 0, 0],
       },
-      ...options,
+      ...tables,
       {
-        text: `${quote.feeWaivedIfRepaired ? `If you decline, the inspection costs ${formatMoney(quote.feeGross)}; if you say yes it is included.` : ''} Prices of ${formatDate(at.today, '1970-01-01')}.`,
+        text: `${fee?.waived ? `If you decline, the inspection costs ${formatMoney(fee.gross)}; if you say yes it is included.` : ''} Prices of ${formatDate(on, '1970-01-01')}.`,
         margin: [0, 14, 0, 0],
         color: '#444444',
       },
@@ -67,14 +82,11 @@ export function quoteDocument(
 }
 
 /** Opens the PDF for printing; the library is loaded only now. */
-export async function printQuote(
-  props: Pick<StationProps, 'state' | 'assessment' | 'settings' | 'at'>,
-  quote: Quote,
-): Promise<void> {
+export async function printQuote(props: PrintProps): Promise<void> {
   const [{ default: pdfMake }, { default: fonts }] = await Promise.all([
     import('pdfmake/build/pdfmake'),
     import('pdfmake/build/vfs_fonts'),
   ]);
   pdfMake.addVirtualFileSystem(fonts);
-  await pdfMake.createPdf(quoteDocument(props, quote)).download(`offer-${props.state.number}.pdf`);
+  await pdfMake.createPdf(quoteDocument(props)).download(`offer-${props.state.number}.pdf`);
 }

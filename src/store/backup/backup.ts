@@ -125,17 +125,20 @@ function rowKey(row: unknown): string {
   if ('stream' in row && 'sequence' in row) return `${String(row.stream)} ${String(row.sequence).padStart(9, '0')}`;
   if ('id' in row) return String(row.id);
   if ('key' in row) return String(row.key);
-  if ('orderId' in row) return String(row.orderId);
   return 'supplierId' in row ? String(row.supplierId) : '';
 }
 
 /** Empties the shop. The database then counts as wiped: it is not filled with demo data again without asking. */
 export async function wipe(db: SorterDatabase): Promise<void> {
-  await db.transaction('rw', db.tables, async () => {
-    await Promise.all(db.tables.map((table) => table.clear()));
-    await db.meta.bulkPut([
-      { key: 'seeded', value: 'wiped' },
-      { key: 'recordVersion', value: RECORD_VERSION },
-    ]);
-  });
+  await db.transaction('rw', db.tables, () => wipeWithin(db, 'everything'));
+}
+
+/** The same within a transaction of the caller's, over all tables. */
+export async function wipeWithin(db: SorterDatabase, what: 'everything' | 'catalogue-stays'): Promise<void> {
+  const kept = what === 'everything' ? [] : ['editions', 'buckets'];
+  await Promise.all(db.tables.filter(({ name }) => !kept.includes(name)).map((table) => table.clear()));
+  await db.meta.bulkPut([
+    { key: 'seeded', value: 'wiped' },
+    { key: 'recordVersion', value: RECORD_VERSION },
+  ]);
 }

@@ -3,10 +3,11 @@ import { z } from '@/core/units';
 import { BACKUP_FORMAT } from './backup';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from '../database';
 import { dropEdition } from '../editions/editions';
-import { rebuildSummaries } from '../records/events';
-import { MIGRATIONS, RECORD_VERSION } from '../records/migrations';
+import { rebuildSummaries } from '../records/act';
+import { asideRows, bringUp, RECORD_VERSION } from '../records/migrations';
+import { inPacks } from '../records/upgrades/figures';
+import type { Plain } from '../records/upgrades/plain';
 import { isPacked, packRows } from '../editions/packedRows';
-import { storedEventSchema } from '../records/parse';
 
 configure({ useWebWorkers: false });
 
@@ -89,14 +90,16 @@ async function allLines<T>(files: Files, path: string, schema: z.ZodType<T>): Pr
 const PUT_AT_ONCE = 60;
 
 /** Writes the backup's catalogue as an edition that is not in use yet; null when the backup has none. */
-async function restoreEdition(db: SorterDatabase, files: Files): Promise<EditionRecord | null> {
+async function restoreEdition(db: SorterDatabase, files: Files, recordVersion: number): Promise<EditionRecord | null> {
   const [described] = await allLines(files, 'catalogue/edition.json', editionHead);
   if (!described) return null;
   const record: EditionRecord = { id: crypto.randomUUID(), state: 'writing', ...described };
   await db.editions.put(record);
   try {
     let waiting: BucketRecord[] = [];
-    for await (const { kind, bucket, rows } of lines(files, 'catalogue/buckets.jsonl', bucketLine)) {
+    for await (const { kind, bucket, rows: stored } of lines(files, 'catalogue/buckets.jsonl', bucketLine)) {
+      const isOld = recordVersion < OFFERS_IN_PACKS && kind.startsWith('offers');
+      const rows = isOld ? stored.map(inPacks) : stored;
       const place = { edition: record.id, kind, bucket };
       waiting.push(isPacked(kind) ? { ...place, packed: packRows(kind, rows) } : { ...place, rows });
       if (waiting.length < PUT_AT_ONCE) continue;
@@ -111,43 +114,45 @@ async function restoreEdition(db: SorterDatabase, files: Files): Promise<Edition
   return { ...record, state: 'ready' };
 }
 
+/** `aside`: rows that could not be read; they are kept and go into the next backup. */
+export type RestoreOutcome = { ok: true; aside: number } | { ok: false; error: RestoreProblem };
+
 /**
  * Replaces everything by the backup's content: the catalogue first, as an edition beside the one in use, then all records and the change of edition
- * in one transaction. A damaged, foreign or newer file changes nothing.
+ * in one transaction. Rows are read, brought to today's version, and validated; what cannot be read is put aside. A damaged, foreign or newer file
+ * changes nothing.
  */
-export async function restoreBackup(
-  db: SorterDatabase,
-  backup: Blob,
-): Promise<{ ok: true } | { ok: false; error: RestoreProblem }> {
+export async function restoreBackup(db: SorterDatabase, backup: Blob): Promise<RestoreOutcome> {
   try {
-    await restoreAll(db, await open(backup));
-    return { ok: true };
+    return { ok: true, aside: await restoreAll(db, await open(backup)) };
   } catch (error) {
     if (error instanceof Wrong) return { ok: false, error: error.problem };
     throw error;
   }
 }
 
-async function restoreAll(db: SorterDatabase, files: Files): Promise<void> {
+async function restoreAll(db: SorterDatabase, files: Files): Promise<number> {
   const [first] = await allLines(files, 'sorter.json', anyRow).catch(() => [null]);
   const read = head.safeParse(first);
   if (!read.success) throw new Wrong({ kind: 'not-a-backup' });
   const { format, recordVersion } = read.data;
   if (format > BACKUP_FORMAT || recordVersion > RECORD_VERSION)
     throw new Wrong({ kind: 'newer', found: recordVersion });
-  const tables = new Map<string, unknown[]>();
-  for (const table of [...RECORD_TABLES, 'meta']) {
-    const current = table === 'events' && recordVersion === RECORD_VERSION;
-    const rows: unknown[] = await allLines<unknown>(files, `${table}.jsonl`, current ? storedEventSchema : keyed);
-    tables.set(table, table === 'photos' ? rows.map(withBytes) : rows);
-  }
-  const edition = await restoreEdition(db, files);
+  const raw: Record<string, Plain[]> = {};
+  for (const table of RECORD_TABLES) raw[table] = await allLines(files, `${table}.jsonl`, keyed);
+  const meta = await allLines(files, 'meta.jsonl', keyed);
+  const { tables, aside } = bringUp(raw, recordVersion);
+  const edition = await restoreEdition(db, files, recordVersion);
   await db.transaction('rw', db.tables, async () => {
     for (const table of db.tables) if (table.name !== 'buckets' && table.name !== 'editions') await table.clear();
-    for (const table of RECORD_TABLES) await db.table(table).bulkAdd(tables.get(table) ?? []);
-    await db.meta.bulkPut(keyedRows(tables.get('meta') ?? []));
+    for (const table of RECORD_TABLES) {
+      const rows = tables[table] ?? [];
+      await db.table(table).bulkAdd(table === 'photos' ? rows.map(withBytes) : [...rows]);
+    }
+    await db.aside.bulkPut(asideRows(aside, RESTORED_AT));
+    await db.meta.bulkPut(keyedRows(meta));
     await db.meta.bulkPut([
-      { key: 'recordVersion', value: recordVersion },
+      { key: 'recordVersion', value: RECORD_VERSION },
       { key: 'seeded', value: 'restored' },
     ]);
     for (const old of await db.editions.toArray()) if (old.id !== edition?.id) await dropEdition(db, old.id);
@@ -155,11 +160,15 @@ async function restoreAll(db: SorterDatabase, files: Files): Promise<void> {
       await db.editions.put(edition);
       await db.meta.put({ key: 'activeEdition', value: edition.id });
     }
-    for (const migration of MIGRATIONS) if (migration.to > recordVersion) await migration.up(db);
-    await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
     await rebuildSummaries(db);
   });
+  return aside.length;
 }
+
+/** No time of restoring in the rows: restoring the same backup gives the same bytes again. */
+const RESTORED_AT = '2000-01-01T00:00:00.000Z';
+/** The first version in which offers name what their price is of. */
+const OFFERS_IN_PACKS = 5;
 
 const keyedRows = (rows: readonly unknown[]) =>
   rows.flatMap((row) =>

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../../tests/support/database';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { normaliseNumber } from '@/core/identify';
-import { groupBy } from '@/core/units';
+import { defined, groupBy } from '@/core/units';
 import { exportBackup } from '../backup/backup';
 import { activate, activeEdition } from './editions';
 import { EditionReader } from './editionReader';
@@ -17,9 +17,9 @@ const eur = (amountMinor: number) => ({ amountMinor, currency: 'EUR' });
 const row = (partNumber: string, minor = 500, maker = '') => ({
   partNumber,
   supplierNumber: `S ${partNumber}`,
-  price: eur(minor),
+  packPrice: eur(minor),
   packQuantity: 1,
-  stock: 3,
+  stockPacks: 3,
   handlingDays: 2,
   maker,
 });
@@ -51,7 +51,7 @@ describe('a supplier’s own prices', () => {
     await putPrices(db, { supplierId: 'northquay', title: 'list.csv' }, rows);
     const after = (await reader.partsWith([part.id])).offers;
     expect(after.filter((offer) => offer.supplierId === 'northquay')).toEqual([
-      expect.objectContaining({ partId: part.id, price: eur(77), stock: 3, handlingDays: 2 }),
+      expect.objectContaining({ partId: part.id, packPrice: eur(77), stockPacks: 3, handlingDays: 2 }),
     ]);
     expect(after.filter((offer) => offer.supplierId !== 'northquay')).toEqual(others);
     await dropPrices(db, 'northquay');
@@ -66,11 +66,11 @@ describe('a supplier’s own prices', () => {
     const renumbered = catalogue.parts.map((entry) => (entry.id === part.id ? { ...entry, id: 'other-id' } : entry));
     await activate(db, await writeEdition(db, 'y', { ...catalogue, parts: renumbered, relations: [] }));
     const other = freshDatabase();
-    expect(await restoreBackup(other, await exportBackup(db))).toEqual({ ok: true });
+    expect(await restoreBackup(other, await exportBackup(db))).toEqual({ ok: true, aside: 0 });
     for (const place of [db, other]) {
       const edition = await activeEdition(place);
       const { offers } = await new EditionReader(place, edition ?? (undefined as never)).partsWith(['other-id']);
-      expect(offers.filter(({ partId }) => partId === 'other-id')).toMatchObject([{ price: eur(77) }]);
+      expect(offers.filter(({ partId }) => partId === 'other-id')).toMatchObject([{ packPrice: eur(77) }]);
       expect((await habitOf(place, 'northquay'))?.mapping).toEqual({ price: 'net' });
     }
   });
@@ -88,14 +88,23 @@ describe('a supplier’s own prices', () => {
     const rows = [row('AB-1'), row('nowhere 9'), row('AB 1', 900, 'Fjordal'), row('ab1', 901, 'fjordal')];
     const matched = matchPrices('s', rows, twins, makers);
     expect(matched).toMatchObject({ unknown: ['nowhere 9'], ambiguous: ['AB-1'], doubled: [] });
-    expect(matched.rows.map(({ makerId, price }) => [makerId, price.amountMinor])).toEqual([
+    expect(matched.rows.map(({ makerId, packPrice }) => [makerId, packPrice.amountMinor])).toEqual([
       ['fjordal', 900],
       ['fjordal', 901],
     ]);
     expect(matchPrices('s', [row('AB 1', 1, 'Fjordal'), row('AB 1', 2, 'Fjordal')], twins, makers)).toMatchObject({
       doubled: ['AB 1'],
-      rows: [{ price: eur(2) }],
+      rows: [{ packPrice: eur(2) }],
     });
+  });
+});
+
+describe('a row that names its maker', () => {
+  it('takes no other maker’s part', () => {
+    const known = new Map([['AB1', [{ ...defined(catalogue.parts[0], 'a part'), id: 'a', makerId: 'fjordal' }]]]);
+    const matched = matchPrices('s', [row('AB-1', 5, 'Nobody we know'), row('AB-1', 7, 'Fjordal')], known, makers);
+    expect(matched).toMatchObject({ unknown: [], otherMaker: ['AB-1'] });
+    expect(matched.rows.map(({ packPrice }) => packPrice.amountMinor)).toEqual([7]);
   });
 });
 

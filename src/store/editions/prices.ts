@@ -9,8 +9,9 @@ export type PriceHabit = { mapping: PriceMapping; style: PriceStyle };
 
 export type MatchedPrices = {
   rows: PriceRecord[];
-  /** Numbers that no part of the catalogue has; and those that stand for parts of several makers. */
+  /** Numbers that no part of the catalogue has; of those that it has, not from the maker that the row names; those of parts of several makers. */
   unknown: string[];
+  otherMaker: string[];
   ambiguous: string[];
   doubled: string[];
 };
@@ -26,6 +27,7 @@ export function matchPrices(
 ): MatchedPrices {
   const found = new Map<string, PriceRecord>();
   const unknown: string[] = [];
+  const otherMaker: string[] = [];
   const ambiguous: string[] = [];
   const doubled: string[] = [];
   for (const row of rows) {
@@ -36,27 +38,27 @@ export function matchPrices(
       ({ makerId }) =>
         named === '' || (makerNames.get(makerId ?? '') ?? '').toLowerCase().includes(named) || makerId === row.maker,
     );
-    const [part] = own.length ? own : parts;
-    if (!part) unknown.push(row.partNumber);
-    else if ((own.length || parts.length) > 1) ambiguous.push(row.partNumber);
+    const [part] = own;
+    if (!part) (parts.length ? otherMaker : unknown).push(row.partNumber);
+    else if (own.length > 1) ambiguous.push(row.partNumber);
     else {
       const id = `${supplierId} ${part.makerId ?? ''} ${number} ${row.supplierNumber}`;
       if (found.has(id)) doubled.push(row.partNumber);
-      const { price, packQuantity, stock, handlingDays, supplierNumber } = row;
+      const { packPrice, packQuantity, stockPacks, handlingDays, supplierNumber } = row;
       found.set(id, {
         id,
         supplierId,
         number,
         makerId: part.makerId ?? null,
         supplierNumber,
-        price,
+        packPrice,
         packQuantity,
-        stock,
+        stockPacks,
         handlingDays,
       });
     }
   }
-  return { rows: [...found.values()], unknown, ambiguous, doubled };
+  return { rows: [...found.values()], unknown, otherMaker, ambiguous, doubled };
 }
 
 /** Replaces a supplier's list, all or nothing. From now on the catalogue's own offers of this supplier are not used. */

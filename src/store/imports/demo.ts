@@ -1,8 +1,10 @@
 import { settingsSchema } from '@/core/case';
 import { addDays, daysBetween, stableJson, z, type LocalDate } from '@/core/units';
-import type { AnyEvent, SorterDatabase } from '../database';
-import { activate } from '../editions/editions';
-import { rebuildSummaries } from '../records/events';
+import { wipeWithin } from '../backup/backup';
+import type { SorterDatabase } from '../database';
+import { sweep } from '../editions/editions';
+import { rebuildSummaries } from '../records/act';
+import type { AnyEvent } from '../records/door';
 import { storedEventSchema } from '../records/parse';
 import { importPackage, type ImportProgress } from './importPackage';
 import { openPackage, readText } from './packageFiles';
@@ -22,7 +24,15 @@ export function shiftDates(json: string, days: number): string {
   );
 }
 
-/** Fills an empty database with the demo shop, through the same readers as a user's files. Returns what was wrong, if anything. */
+/** What stands in a shop that is somebody's own: asked about before the demo takes its place. */
+export async function hasOwnData(db: SorterDatabase): Promise<boolean> {
+  return (await db.events.count()) > 0 || (await db.settings.count()) > 0 || (await db.editions.count()) > 0;
+}
+
+/**
+ * The demo shop in place of everything that is in the database, through the same readers as a user's files; never mixed with what was there. Returns what
+ * was wrong, if anything: then nothing was changed.
+ */
 export async function loadDemo(
   db: SorterDatabase,
   file: File,
@@ -43,9 +53,9 @@ export async function loadDemo(
     .split('\n')
     .filter(Boolean)
     .map((line) => storedEventSchema.parse(JSON.parse(line)));
-  await activate(db, result.editionId);
-  await db.transaction('rw', [db.events, db.summaries, db.customers, db.settings, db.meta, db.machines], async () => {
-    await db.events.bulkPut(events);
+  await db.transaction('rw', db.tables, async () => {
+    await wipeWithin(db, 'catalogue-stays');
+    await db.events.bulkAdd(events);
     await db.settings.put({ key: 'shop', value: shop.settings });
     const customers = new Map(
       events.flatMap(({ data }) =>
@@ -55,8 +65,13 @@ export async function loadDemo(
       ),
     );
     await db.customers.bulkPut([...customers.values()]);
-    await db.meta.put({ key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) });
+    await db.meta.bulkPut([
+      { key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) },
+      { key: 'activeEdition', value: result.editionId },
+    ]);
+    await db.editions.update(result.editionId, { state: 'ready' });
     await rebuildSummaries(db);
   });
+  await sweep(db);
   return null;
 }

@@ -1,61 +1,111 @@
-import { summarise, applyEvents } from '@/core/ticket';
-import type { SorterDatabase } from '../database';
-import { isTicketEvents } from './parse';
+import { z } from '@/core/units';
+import { RECORD_TABLES, type AsideRecord, type SorterDatabase } from '../database';
+import { rebuildSummaries } from './act';
+import { storedEventSchema } from './parse';
+import { pricesInPacks, reserveInBasisPoints } from './upgrades/figures';
+import { inTable, isPlain, text, type Plain, type PlainTables, type PutAside, type Upgraded } from './upgrades/plain';
+import { roundsAndLines } from './upgrades/rounds';
+import { textsWithinLimits } from './upgrades/texts';
 
 /**
  * Changes of meaning of stored records, apart from Dexie's table version. Named, numbered, in order; each has a fixture of the data before it in
- * migrations.test.ts, and that test fails when one is missing. The number reached is written in the transaction that changes the records.
+ * migrations.test.ts, and that test fails when one is missing. They touch plain rows only, of the database or of a backup: no schema and no reducer of today.
+ * Afterwards everything is validated, and the summaries are rebuilt once.
  */
-export type Migration = { to: number; name: string; up: (db: SorterDatabase) => Promise<void> };
+export type Migration = { to: number; name: string; up: (tables: PlainTables) => Upgraded };
 
 export const MIGRATIONS: readonly Migration[] = [
   {
     to: 1,
     name: 'events-carry-their-version',
-    up: async (db) => {
-      await db.events.toCollection().modify((event) => {
-        event.version ??= 1;
-      });
-    },
+    up: (tables) => ({
+      tables: inTable(tables, 'events', (event) => ({ ...event, version: event['version'] ?? 1 })),
+      aside: [],
+    }),
   },
-  {
-    to: 2,
-    name: 'summaries-hold-what-a-ticket-waits-for',
-    up: async (db) => {
-      const summaries = await db.summaries
-        .where('[kind+open]')
-        .between(['ticket', 0], ['ticket', 1], true, true)
-        .toArray();
-      for (const record of summaries) {
-        if (record.kind !== 'ticket') continue;
-        const events = await db.events
-          .where('[stream+sequence]')
-          .between([record.stream, 0], [record.stream, Infinity])
-          .toArray();
-        if (isTicketEvents(events))
-          await db.summaries.update(record.stream, { summary: summarise(applyEvents(events)) });
-      }
-    },
-  },
+  // Version 2 changed the summaries, which are rebuilt in any case.
+  { to: 2, name: 'summaries-hold-what-a-ticket-waits-for', up: (tables) => ({ tables, aside: [] }) },
+  { to: 3, name: 'texts-within-limits', up: textsWithinLimits },
+  { to: 4, name: 'decisions-know-what-they-rest-on', up: roundsAndLines },
+  { to: 5, name: 'prices-and-stock-in-packs', up: pricesInPacks },
+  { to: 6, name: 'reserve-in-basis-points', up: reserveInBasisPoints },
 ];
 
 export const RECORD_VERSION = MIGRATIONS.at(-1)?.to ?? 0;
 
-export type MigrationOutcome = { kind: 'ready' } | { kind: 'newer'; found: number };
+/** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */
+export function bringUp(tables: PlainTables, from: number): Upgraded {
+  let current = tables;
+  const aside: PutAside[] = [];
+  for (const migration of MIGRATIONS) {
+    if (migration.to <= from) continue;
+    const next = migration.up(current);
+    current = next.tables;
+    aside.push(...next.aside);
+  }
+  const valid = Object.entries(current).map(([table, rows]): [string, Plain[]] => {
+    const schema = SCHEMAS[table] ?? keyed;
+    return [
+      table,
+      rows.filter((row) => {
+        if (schema.safeParse(row).success) return true;
+        aside.push({ table, why: 'unreadable', raw: row });
+        return false;
+      }),
+    ];
+  });
+  return { tables: withBeginnings(Object.fromEntries(valid), aside), aside };
+}
 
-/** Brings the records to today's version. Data of a newer version is left alone and said. */
-export async function migrate(db: SorterDatabase): Promise<MigrationOutcome> {
+const keyed = z.record(z.string(), z.unknown());
+const SCHEMAS: Readonly<Record<string, z.ZodType>> = { events: storedEventSchema };
+
+/** A stream without its beginning says nothing by itself: the whole of it is put aside. */
+function withBeginnings(tables: PlainTables, aside: PutAside[]): PlainTables {
+  const events = tables['events'] ?? [];
+  const begun = new Set(
+    events
+      .filter(({ data }) => isPlain(data) && (data['type'] === 'opened' || data['type'] === 'order-made'))
+      .map(({ stream }) => text(stream)),
+  );
+  const [kept, without] = [
+    events.filter(({ stream }) => begun.has(text(stream))),
+    events.filter(({ stream }) => !begun.has(text(stream))),
+  ];
+  for (const raw of without) aside.push({ table: 'events', why: 'without-beginning', raw });
+  return { ...tables, events: kept };
+}
+
+/** Rows for the table of what was put aside. Named by their content, so that the same backup gives the same rows. */
+export const asideRows = (aside: readonly PutAside[], at: string): AsideRecord[] =>
+  aside.map(({ table, why, raw }, index) => {
+    const id = isPlain(raw) && typeof raw['id'] === 'string' ? raw['id'] : String(index);
+    return { id: `${table} ${id} ${why}`, table, at, why, raw };
+  });
+
+export type MigrationOutcome = { kind: 'ready'; aside: number } | { kind: 'newer'; found: number };
+
+/** Brings the records to today's version, in one transaction. Data of a newer version is left alone and said. */
+export async function migrate(db: SorterDatabase, at: string): Promise<MigrationOutcome> {
   const known = await db.meta.get('recordVersion');
   const empty = known === undefined && (await db.events.count()) === 0;
   const from = empty ? RECORD_VERSION : Number(known?.value ?? 0);
   if (from > RECORD_VERSION) return { kind: 'newer', found: from };
-  for (const migration of MIGRATIONS) {
-    if (migration.to <= from) continue;
-    await db.transaction('rw', db.tables, async () => {
-      await migration.up(db);
-      await db.meta.put({ key: 'recordVersion', value: migration.to });
-    });
+  if (from === RECORD_VERSION) {
+    if (empty) await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
+    return { kind: 'ready', aside: 0 };
   }
-  if (empty) await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
-  return { kind: 'ready' };
+  return db.transaction('rw', db.tables, async () => {
+    const tables: Record<string, Plain[]> = {};
+    for (const table of RECORD_TABLES) if (table !== 'photos') tables[table] = await db.table<Plain>(table).toArray();
+    const { tables: today, aside } = bringUp(tables, from);
+    for (const [table, rows] of Object.entries(today)) {
+      await db.table(table).clear();
+      await db.table(table).bulkAdd([...rows]);
+    }
+    await db.aside.bulkPut(asideRows(aside, at));
+    await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
+    await rebuildSummaries(db);
+    return { kind: 'ready', aside: aside.length };
+  });
 }

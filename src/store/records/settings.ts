@@ -1,20 +1,77 @@
 import { defaultSettings, settingsSchema, type Settings } from '@/core/case';
+import { currencyDecimals, z, type Money } from '@/core/units';
 import { database } from '../database';
 
 const KEY = 'shop';
+const FIELDS = Object.entries(settingsSchema.shape);
 
-/** The shop's settings; defaults where none are stored or what is stored no longer parses. */
-export async function loadSettings(): Promise<Settings> {
-  const stored = await database().settings.get(KEY);
-  const read = settingsSchema.safeParse({
-    ...defaultSettings(),
-    ...(typeof stored?.value === 'object' ? stored.value : {}),
-  });
-  return read.success ? read.data : defaultSettings();
+export type ReadSettings = {
+  settings: Settings;
+  /** Fields that are stored but cannot be read: their defaults count, and what is stored stays until it is entered anew. */
+  unreadable: string[];
+  /** false: the shop has never been asked. */
+  stored: boolean;
+};
+
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Each field by itself: one that cannot be read takes its default, and the others stay. */
+export function readSettings(stored: unknown): ReadSettings {
+  const raw = isRecord(stored) ? stored : {};
+  const unreadable = FIELDS.flatMap(([name, schema]) =>
+    raw[name] === undefined || schema.safeParse(raw[name]).success ? [] : [name],
+  );
+  const good = Object.fromEntries(Object.entries(raw).filter(([name]) => !unreadable.includes(name)));
+  const settings = settingsSchema.parse({ ...defaultSettings(), ...good });
+  return { settings, unreadable, stored: stored !== undefined };
 }
 
-export async function saveSettings(settings: Settings): Promise<void> {
-  await database().settings.put({ key: KEY, value: settingsSchema.parse(settings) });
+export const loadSettingsRow = async (): Promise<ReadSettings> =>
+  readSettings((await database().settings.get(KEY))?.value);
+
+/** The shop's settings; the default for what is not stored or cannot be read. */
+export const loadSettings = async (): Promise<Settings> => (await loadSettingsRow()).settings;
+
+/** What is entered: only these fields are written, so that two fields changed at once, in two tabs or by a quick hand, are both kept. */
+export type SettingsChange = Partial<Omit<Settings, 'rules'>> & { rules?: Partial<Settings['rules']> };
+
+/**
+ * Changes some fields in one transaction. A new currency is that of every amount: the figures stay as they are. false: it makes no sense, and
+ * nothing was changed.
+ */
+export async function changeSettings(change: SettingsChange): Promise<boolean> {
+  const db = database();
+  return db.transaction('rw', db.settings, async () => {
+    const stored = (await db.settings.get(KEY))?.value;
+    const { settings } = readSettings(stored);
+    const changed = { ...settings, ...change, rules: { ...settings.rules, ...change.rules } };
+    const next = settingsSchema.safeParse(
+      change.currency === undefined ? changed : inCurrency(changed, change.currency),
+    );
+    if (!next.success) return false;
+    const raw = isRecord(stored) ? stored : {};
+    const kept = Object.fromEntries(Object.entries(raw).filter(([name]) => !(name in change)));
+    // What could not be read and was not entered now stays as it lies there.
+    const { unreadable } = readSettings(kept);
+    const untouched = Object.fromEntries(unreadable.map((name) => [name, raw[name]]));
+    await db.settings.put({ key: KEY, value: { ...next.data, ...untouched } });
+    return true;
+  });
+}
+
+const moneyLike = z.object({ amountMinor: z.number(), currency: z.string() });
+
+function inCurrency(settings: Settings, currency: string): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(settings).map(([name, value]) => {
+      const money = moneyLike.safeParse(value);
+      if (!money.success) return [name, value];
+      const places = currencyDecimals(currency) - currencyDecimals(money.data.currency);
+      const amount: Money = { amountMinor: Math.round(money.data.amountMinor * 10 ** places), currency };
+      return [name, amount];
+    }),
+  );
 }
 
 /** Names this shop towards the simulated suppliers; made once. */

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
 import { readUblOrderResponse, writeUblOrder } from '@/core/order';
 import { defined, money } from '@/core/units';
-import { POST } from './[supplierId]/orders/route';
+import { DELETE, POST } from './[supplierId]/orders/route';
 import { GET } from './orders/route';
 
 const SHOP = '00000000-0000-4000-8000-00000000000a';
@@ -20,7 +20,7 @@ beforeAll(() => {
 afterAll(() => process.chdir(home));
 
 const offer = defined(
-  demoCatalogue().offers.find((entry) => entry.supplierId === 'northquay' && entry.stock > 4),
+  demoCatalogue().offers.find((entry) => entry.supplierId === 'northquay' && entry.stockPacks > 4),
   'an offer',
 );
 const order = (number: string, packs = 1) =>
@@ -38,7 +38,7 @@ const order = (number: string, packs = 1) =>
         partId: offer.partId,
         partNumber: 'X',
         supplierNumber: offer.supplierNumber,
-        unitPrice: money(1, 'EUR'),
+        packPrice: money(1, 'EUR'),
       },
     ],
   });
@@ -62,7 +62,7 @@ describe('a simulated supplier behind its route', () => {
     expect(response.status).toBe(200);
     expect(response.headers.get('content-type')).toContain('xml');
     const answer = readUblOrderResponse(await response.text());
-    expect(answer).toMatchObject({ ok: true, value: { lines: [{ offerId: offer.id, unitPrice: offer.price }] } });
+    expect(answer).toMatchObject({ ok: true, value: { lines: [{ lineId: offer.id, packPrice: offer.packPrice }] } });
   });
 
   it('takes the same order once, however often it comes, also when the first answer was lost', async () => {
@@ -73,6 +73,23 @@ describe('a simulated supplier behind its route', () => {
     const second = await (await send(order('HW-2'), { 'idempotency-key': 'k2' })).text();
     expect(second).toBe(first);
     expect(await taken()).toEqual({ orders: Number(Reflect.get(Object(before), 'orders')) + 1 });
+  });
+
+  it('takes back what it never took, for good, and not what it took', async () => {
+    const back = (key: string) =>
+      DELETE(
+        new Request('http://localhost/api', {
+          method: 'DELETE',
+          headers: { 'idempotency-key': key, 'x-sorter-shop': SHOP },
+        }),
+        { params: Promise.resolve({ supplierId: 'northquay' }) },
+      );
+    expect((await back('never')).status).toBe(204);
+    expect((await send(order('HW-9'), { 'idempotency-key': 'never' })).status).toBe(410);
+    await send(order('HW-10'), { 'idempotency-key': 'k10' });
+    const kept = await back('k10');
+    expect(kept.status).toBe(200);
+    expect(readUblOrderResponse(await kept.text()).ok).toBe(true);
   });
 
   it('is out of service, or talks nonsense, when told to', async () => {

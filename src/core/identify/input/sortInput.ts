@@ -13,7 +13,7 @@ export type InputReading = { weight: number } & (
   | { kind: 'part'; partId: string; partNumber: string; differences: NumberDifference[] }
   | { kind: 'serial'; serial: string; builtFrom: string; builtTo: string }
   | { kind: 'code'; code: string; meaning: string; findingId: string }
-  | { kind: 'finding'; findingId: string; text: string }
+  | { kind: 'finding'; findingId: string; text: string; threeWords: string }
   | { kind: 'bearing'; designation: string; bore: number; outside: number; width: number }
   | { kind: 'size'; first: number; second: number; third: number }
   | { kind: 'ticket'; ticketId: string; number: number }
@@ -119,7 +119,15 @@ function findingReadings(text: string, findings: readonly Finding[]): InputReadi
     const hit = typed.filter((word) => own.some((other) => other.startsWith(word))).length;
     const weight = (0.85 * hit) / typed.length;
     return hit > 0 && weight >= 0.5
-      ? [{ kind: 'finding' as const, findingId: finding.id, text: finding.text, weight }]
+      ? [
+          {
+            kind: 'finding' as const,
+            findingId: finding.id,
+            text: finding.text,
+            threeWords: finding.threeWords,
+            weight,
+          },
+        ]
       : [];
   });
 }

@@ -1,11 +1,20 @@
-import type { Catalogue } from '../../catalogue';
+import type { Catalogue, Relation } from '../../catalogue';
 import { differencesBetween, normaliseNumber, type NumberDifference } from '../../identify';
-import { crossReference, type CrossReference } from '../../fit';
+import { crossReference, shareWithin, type BuildWindow, type CrossReference } from '../../fit';
 
 export type CheckInVerdict = {
   verdict: 'as-ordered' | 'newer-number' | 'same-by-reference' | 'wrong';
   partId: string | null;
-  reason: 'number-equals' | 'supersession' | 'cross-reference' | 'unknown-number' | 'other-part';
+  reason:
+    | 'number-equals'
+    | 'supersession'
+    /** The newer number holds for some of the build dates that are possible. */
+    | 'supersession-open'
+    /** The newer number is for machines built at another time. */
+    | 'other-build-date'
+    | 'cross-reference'
+    | 'unknown-number'
+    | 'other-part';
   /** For a wrong number that is hardly another one: the fine number it may be a misreading of, and where to look again. */
   misread: { partNumber: string; differences: NumberDifference[] } | null;
 };
@@ -14,14 +23,15 @@ export type CheckInVerdict = {
 const MOST_DIFFERENCES = 2;
 
 /**
- * Is what arrived what was ordered? Compares the number on the parcel with the ordered one, aware of supersession and of equal numbers.
- * O(component).
+ * Is what arrived what was ordered? Compares the number on the parcel with the ordered one, aware of supersession and of equal numbers. `machines`: when each machine
+ * that the part is for may have been built; a successor that holds for none of these dates on one of them is another part. O(component).
  */
 export function checkIn(
   catalogue: Pick<Catalogue, 'parts' | 'relations'>,
   orderedPartId: string,
   orderedNumber: string,
   numberRead: string,
+  machines: readonly (readonly BuildWindow[])[] = [],
 ): CheckInVerdict {
   const read = normaliseNumber(numberRead);
   if (read === normaliseNumber(orderedNumber))
@@ -37,9 +47,19 @@ export function checkIn(
         : 'unknown-number',
       misread: misreadOf([orderedNumber, ...fineNumbers(reference)], read),
     };
+  const chain = reference.relations.filter(({ kind }) => kind === 'superseded-by');
+  const share = shareOfChain(chain, orderedPartId, found.id, machines);
   const newer = reference.soldToday?.parts.some((entry) => entry.partId === found.id) ?? false;
   const onTheWay = reference.soldToday?.via.some((relation) => relation.toPartId === found.id) ?? false;
-  if (newer || onTheWay) return { verdict: 'newer-number', partId: found.id, reason: 'supersession', misread: null };
+  if (share !== null && share <= 0)
+    return { verdict: 'wrong', partId: found.id, reason: 'other-build-date', misread: null };
+  if (newer || onTheWay || share !== null)
+    return {
+      verdict: 'newer-number',
+      partId: found.id,
+      reason: share !== null && share < 0.999 ? 'supersession-open' : 'supersession',
+      misread: null,
+    };
   const equal = reference.relations.some(
     (relation) =>
       (relation.kind === 'interchangeable' || relation.kind === 'sister') &&
@@ -49,6 +69,28 @@ export function checkIn(
   return equal
     ? { verdict: 'same-by-reference', partId: found.id, reason: 'cross-reference', misread: null }
     : { verdict: 'wrong', partId: found.id, reason: 'other-part', misread: misreadOf([orderedNumber], read) };
+}
+
+/**
+ * The least share, over the machines, of build dates for which the supersessions from one number lead to another; null when they do not lead there.
+ * The surest of several chains counts.
+ */
+function shareOfChain(
+  chain: readonly Relation[],
+  from: string,
+  to: string,
+  machines: readonly (readonly BuildWindow[])[],
+  seen: readonly string[] = [],
+): number | null {
+  if (from === to) return 1;
+  if (seen.includes(from)) return null;
+  const shares = chain
+    .filter(({ fromPartId }) => fromPartId === from)
+    .flatMap((relation) => {
+      const rest = shareOfChain(chain, relation.toPartId, to, machines, [...seen, from]);
+      return rest === null ? [] : [Math.min(rest, 1, ...machines.map((windows) => shareWithin(windows, relation)))];
+    });
+  return shares.length ? Math.max(...shares) : null;
 }
 
 const fineNumbers = ({ parts, soldToday }: CrossReference): string[] =>

@@ -30,7 +30,7 @@ export async function planOrder(
   if (problem.requirements.length === 0)
     return { buys: [], gives: [], goods: 0, shipping: 0, adaptation: 0, lateness: 0, provenGap: 0 };
   const impossible = hopeless(problem);
-  if (impossible.length) throw new InfeasibleOrder(impossible);
+  if (impossible.length) throw new InfeasibleOrder(impossible, false);
   const startedAt = options.clock();
   const quick = heuristicPlan(problem, { clock: options.clock, budgetMs: options.budgetMs * HEURISTIC_SHARE });
   const formulation = formulate(problem);
@@ -49,6 +49,7 @@ export async function planOrder(
       result.status === 'infeasible'
         ? conflicting(problem, solver, options.budgetMs)
         : problem.requirements.map((_, at) => at),
+      true,
     );
   const cost = planCost(best);
   const gap = cost > 0 ? Math.max(0, (cost - bound) / cost) : 0;

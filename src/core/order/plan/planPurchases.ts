@@ -4,7 +4,7 @@ import { planOrder } from './planOrder';
 import { InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
 
-/** What a ticket needs bought. Alternatives: any one of these numbers does. */
+/** What a ticket needs bought. Alternatives: any one of these numbers does, in the same quantity. */
 export type PurchaseRequirement = {
   id: string;
   quantity: number;
@@ -30,9 +30,9 @@ export type PurchaseLine = {
   partId: string;
   supplierNumber: string;
   packs: number;
-  unitPrice: Money;
+  packPrice: Money;
   price: Money;
-  for: { ticketId: string; requirementId: string; partId: string; units: number }[];
+  for: { ticketId: string; requirementId: string; partId: string; units: number; perPack: number }[];
   spare: number;
 };
 export type SupplierOrder = {
@@ -47,7 +47,7 @@ export type SupplierOrder = {
 export type PurchasePlan = {
   orders: SupplierOrder[];
   tickets: { ticketId: string; arrivesOn: LocalDate | null; lateDays: number }[];
-  cannotBuy: { ticketId: string; requirementId: string; why: 'no-offer' | 'not-enough-together' }[];
+  cannotBuy: { ticketId: string; requirementId: string; why: 'no-offer' | 'out-of-stock' | 'not-enough-together' }[];
   goods: Money;
   shipping: Money;
   adaptation: Money;
@@ -77,7 +77,8 @@ export async function planPurchases(
     ticket.requirements.map((requirement) => ({ ticketId: ticket.ticketId, requirement })),
   );
   const cannotBuy: PurchasePlan['cannotBuy'] = [];
-  for (let round = 0; ; round += 1) {
+  const listed = new Set(market.offers.map(({ partId }) => partId));
+  for (;;) {
     const built = buildProblem(tickets, entries, market, options);
     try {
       const plan = await planOrder(built.problem, solver, options);
@@ -90,13 +91,24 @@ export async function planPurchases(
           cannotBuy.push({
             ticketId: entry.ticketId,
             requirementId: entry.requirement.id,
-            why: round === 0 ? 'no-offer' : 'not-enough-together',
+            why: error.together
+              ? 'not-enough-together'
+              : entry.requirement.alternatives.some(({ partId }) => isListed(partId, listed, market))
+                ? 'out-of-stock'
+                : 'no-offer',
           });
       });
       entries = entries.filter((_, at) => !out.has(at));
     }
   }
 }
+
+/** Whether anybody lists a number, by itself or within a kit, in stock or not. */
+const isListed = (partId: string, listed: ReadonlySet<string>, { relations }: Market): boolean =>
+  listed.has(partId) ||
+  relations.some(
+    ({ kind, toPartId, fromPartId }) => kind === 'contains' && toPartId === partId && listed.has(fromPartId),
+  );
 
 type Built = {
   problem: OrderProblem;
@@ -140,7 +152,7 @@ function buildProblem(
   const supplierAt = new Map(suppliers.map((supplier, at) => [supplier.id, at]));
   const offers = market.offers.filter(
     (offer) =>
-      offer.price.currency === options.currency && supplierAt.has(offer.supplierId) && contents(offer).length > 0,
+      offer.packPrice.currency === options.currency && supplierAt.has(offer.supplierId) && contents(offer).length > 0,
   );
   const modes = suppliers.map((supplier) => modesOf.get(supplier.id) ?? []);
   return {
@@ -172,9 +184,9 @@ function buildProblem(
       })),
       offers: offers.map((offer) => ({
         supplier: supplierAt.get(offer.supplierId) ?? -1,
-        price: offer.price.amountMinor,
+        price: offer.packPrice.amountMinor,
         contents: contents(offer),
-        stock: offer.stock,
+        stock: offer.stockPacks,
         handling: offer.handlingDays,
       })),
     },
@@ -213,13 +225,14 @@ function describe(
         partId: offer?.partId ?? '',
         supplierNumber: offer?.supplierNumber ?? '',
         packs: buy.packs,
-        unitPrice: offer?.price ?? cash(0),
-        price: cash((offer?.price.amountMinor ?? 0) * buy.packs),
+        packPrice: offer?.packPrice ?? cash(0),
+        price: cash((offer?.packPrice.amountMinor ?? 0) * buy.packs),
         for: gives.map((give) => ({
           ticketId: entries[give.requirement]?.ticketId ?? '',
           requirementId: entries[give.requirement]?.requirement.id ?? '',
           partId: partIds[give.part] ?? '',
           units: give.units,
+          perPack: Math.max(1, contained.find((content) => content.part === give.part)?.quantity ?? 1),
         })),
         spare,
       };

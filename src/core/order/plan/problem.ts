@@ -31,10 +31,13 @@ export type OrderPlan = {
 /** Names the requirements that cannot be met together with the others. */
 export class InfeasibleOrder extends Error {
   readonly requirements: number[];
-  constructor(requirements: number[]) {
+  /** false: each of them cannot be met even by itself. */
+  readonly together: boolean;
+  constructor(requirements: number[], together = true) {
     super(`These requirements cannot be bought: ${requirements.join(', ')}`);
     this.name = 'InfeasibleOrder';
     this.requirements = requirements;
+    this.together = together;
   }
 }
 

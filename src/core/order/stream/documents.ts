@@ -13,12 +13,12 @@ export const orderAsUbl = (order: OrderState, buyer: string, zone: string): stri
     supplier: order.supplierName,
     mode: order.modeId,
     lines: order.lines.map((line) => ({
-      id: line.offerId,
+      id: line.lineId,
       packs: line.packs,
       partId: line.partId,
       partNumber: line.partNumber,
       supplierNumber: line.supplierNumber,
-      unitPrice: line.unitPrice,
+      packPrice: line.packPrice,
     })),
   });
 
@@ -32,8 +32,8 @@ export const orderAsCsv = (order: OrderState): string =>
       partNumber: line.partNumber,
       description: line.description,
       packs: String(line.packs),
-      unitPrice: moneyToDecimal(line.unitPrice),
-      currency: line.unitPrice.currency,
+      packPrice: moneyToDecimal(line.packPrice),
+      currency: line.packPrice.currency,
     })),
     { escapeFormulae: true, newline: '\r\n' },
   );

@@ -3,26 +3,35 @@ import {
   liveEvents,
   localDateSchema,
   moneySchema,
+  sum,
   z,
+  type Instant,
   type LocalDate,
+  type Money,
   type StoredEvent,
 } from '../../units';
 
+const id = z.string().min(1).max(200);
+const copied = z.string().max(2000);
+
 const forTicket = z.object({
-  ticketId: z.string(),
-  requirementId: z.string(),
-  partId: z.string(),
+  ticketId: id,
+  requirementId: id,
+  partId: id,
   units: z.number().int().min(1),
+  /** Units of this part in one pack of the line: a kit has several kinds. */
+  perPack: z.number().int().min(1),
 });
 
 export const orderLineSchema = z.object({
-  offerId: z.string(),
-  partId: z.string(),
-  partNumber: z.string(),
-  description: z.string(),
-  supplierNumber: z.string(),
+  /** Names the line in this order, here and at the supplier. */
+  lineId: id,
+  partId: id,
+  partNumber: copied,
+  description: copied,
+  supplierNumber: copied,
   packs: z.number().int().min(1),
-  unitPrice: moneySchema,
+  packPrice: moneySchema,
   for: z.array(forTicket),
 });
 export type OrderLine = z.infer<typeof orderLineSchema>;
@@ -33,11 +42,11 @@ export const orderAnswerSchema = z.object({
   lines: z
     .array(
       z.object({
-        offerId: z.string(),
+        lineId: z.string(),
         status: z.enum(['accepted', 'substituted', 'back-ordered', 'rejected']),
         partId: z.string(),
         partNumber: z.string().max(80),
-        unitPrice: moneySchema,
+        packPrice: moneySchema,
         dueOn: localDateSchema.nullable(),
         note: z.string().max(500).nullable(),
       }),
@@ -49,50 +58,65 @@ export type OrderAnswer = z.infer<typeof orderAnswerSchema>;
 export const orderEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('order-made'),
-    number: z.string(),
-    supplierId: z.string(),
-    supplierName: z.string(),
-    modeId: z.string(),
-    modeName: z.string(),
+    number: copied,
+    supplierId: id,
+    supplierName: copied,
+    modeId: id,
+    modeName: copied,
     lines: z.array(orderLineSchema).min(1),
     shipping: moneySchema,
     expectedOn: localDateSchema,
   }),
+  /** Written before it is sent: from here on the supplier may have it, whatever we hear. */
+  z.object({ type: z.literal('send-tried'), attempt: z.number().int().min(1) }),
   z.object({
     type: z.literal('send-failed'),
-    why: z.enum(['down', 'timeout', 'refused', 'unreadable']),
-    detail: z.string(),
-    attempt: z.number().int(),
-    retryAt: instantSchema.nullable(),
+    why: z.enum(['down', 'timeout', 'unreadable']),
+    /** The answer's status, where there was one. */
+    status: z.number().int().nullable(),
+    retryAt: instantSchema,
   }),
+  /** The supplier will not take it as it is: it is not sent again. */
+  z.object({ type: z.literal('refused'), status: z.number().int(), detail: z.string().max(500) }),
   z.object({ type: z.literal('answered'), answer: orderAnswerSchema }),
   z.object({
     type: z.literal('line-received'),
-    offerId: z.string(),
-    numberRead: z.string(),
+    lineId: id,
+    numberRead: z.string().max(80),
     verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
-    packs: z.number().int().min(0),
-    /** What the caliper said of it; missing where nothing was measured. */
-    measured: z.array(z.object({ label: z.string(), value: z.string().max(80), unit: z.string() })).optional(),
+    packs: z.number().int().min(1),
+    /** What the caliper said of it. */
+    measured: z.array(z.object({ label: copied, value: z.string().max(80), unit: copied })),
   }),
-  z.object({ type: z.literal('cancelled'), why: z.string() }),
-  z.object({ type: z.literal('undone'), eventId: z.string() }),
+  /** Tried already: the supplier is asked to take nothing under this key before it counts as cancelled. */
+  z.object({ type: z.literal('cancel-asked') }),
+  z.object({ type: z.literal('cancelled'), why: z.enum(['not-sent', 'void-at-supplier']) }),
+  z.object({ type: z.literal('undone'), eventId: id }),
 ]);
 export type OrderEventData = z.infer<typeof orderEventSchema>;
+export type OrderEventOf<T extends OrderEventData['type']> = Extract<OrderEventData, { type: T }>;
 export type OrderEvent = StoredEvent<OrderEventData>;
 
+export const ORDER_EVENT_VERSION = 2;
+
 /** A size as the caliper gave it, with what it is of. */
-export type MeasuredSize = { label: string; value: string; unit: string };
+export type MeasuredSize = OrderEventOf<'line-received'>['measured'][number];
 
 export type PlacedLine = OrderLine & {
-  status: 'unanswered' | OrderAnswer['lines'][number]['status'];
+  status: 'unanswered' | 'not-in-answer' | OrderAnswer['lines'][number]['status'];
   answeredNumber: string;
   answeredPartId: string;
-  answeredPrice: OrderLine['unitPrice'];
+  answeredPrice: Money;
   dueOn: LocalDate | null;
+  /** The supplier's own words. */
   note: string | null;
-  received: { numberRead: string; verdict: string; packs: number; measured: MeasuredSize[] } | null;
+  received: Omit<OrderEventOf<'line-received'>, 'type' | 'lineId'>[];
+  /** Packs that are still to come. */
+  outstanding: number;
 };
+
+/** unsent: nobody but us knows of it. unknown: tried, not heard of. open: answered, something is to come. done: nothing more comes. */
+export type OrderPhase = 'unsent' | 'unknown' | 'open' | 'done';
 
 export type OrderState = {
   orderId: string;
@@ -101,95 +125,139 @@ export type OrderState = {
   supplierName: string;
   modeId: string;
   modeName: string;
-  madeAt: string;
-  shipping: OrderLine['unitPrice'];
+  madeAt: Instant;
+  shipping: Money;
   expectedOn: LocalDate;
   lines: PlacedLine[];
   reference: string | null;
-  failures: { why: string; detail: string; at: string; retryAt: string | null }[];
-  cancelled: boolean;
-  /** to-send: not answered yet; open: something is still to come; done: all received, rejected or cancelled. */
-  phase: 'to-send' | 'open' | 'done';
+  attempts: number;
+  failures: (Omit<OrderEventOf<'send-failed'>, 'type'> & { at: Instant })[];
+  /** When it is sent, or asked about, next: at once where there was no failure yet. */
+  nextAt: Instant;
+  refused: Omit<OrderEventOf<'refused'>, 'type'> | null;
+  cancelAsked: boolean;
+  cancelled: OrderEventOf<'cancelled'>['why'] | null;
+  phase: OrderPhase;
 };
 
 /** State of one order from its events; null before it is made. O(events × lines). */
 export function applyOrderEvents(events: readonly OrderEvent[]): OrderState | null {
   let state: OrderState | null = null;
   for (const event of liveEvents(events)) {
-    const data = event.data;
-    if (data.type === 'order-made') {
-      const { number, supplierId, supplierName, modeId, modeName, shipping, expectedOn } = data;
-      const lines = data.lines.map((line): PlacedLine => ({
-        ...line,
-        status: 'unanswered',
-        answeredNumber: line.partNumber,
-        answeredPartId: line.partId,
-        answeredPrice: line.unitPrice,
-        dueOn: expectedOn,
-        note: null,
-        received: null,
-      }));
-      state = {
-        orderId: event.stream.replace(/^order:/, ''),
-        number,
-        supplierId,
-        supplierName,
-        modeId,
-        modeName,
-        shipping,
-        expectedOn,
-        madeAt: event.at,
-        lines,
-        reference: null,
-        failures: [],
-        cancelled: false,
-        phase: 'to-send',
+    if (event.data.type === 'order-made') state = made(event, event.data);
+    else if (state !== null) state = withPhase(step(state, event));
+  }
+  return state;
+}
+
+function made(event: OrderEvent, data: OrderEventOf<'order-made'>): OrderState {
+  const { type: _type, lines, ...facts } = data;
+  return {
+    ...facts,
+    orderId: event.stream.replace(/^order:/, ''),
+    madeAt: event.at,
+    lines: lines.map((line): PlacedLine => ({
+      ...line,
+      status: 'unanswered',
+      answeredNumber: line.partNumber,
+      answeredPartId: line.partId,
+      answeredPrice: line.packPrice,
+      dueOn: data.expectedOn,
+      note: null,
+      received: [],
+      outstanding: line.packs,
+    })),
+    reference: null,
+    attempts: 0,
+    failures: [],
+    nextAt: event.at,
+    refused: null,
+    cancelAsked: false,
+    cancelled: null,
+    phase: 'unsent',
+  };
+}
+
+function step(state: OrderState, { data, at }: OrderEvent): OrderState {
+  switch (data.type) {
+    case 'send-tried':
+      return { ...state, attempts: data.attempt };
+    case 'send-failed': {
+      const { why, status, retryAt } = data;
+      // Orders of an older version did not write that they were tried, only that it failed.
+      const attempts = Math.max(state.attempts, state.failures.length + 1);
+      return { ...state, attempts, failures: [...state.failures, { why, status, retryAt, at }], nextAt: retryAt };
+    }
+    case 'refused':
+      return { ...state, refused: { status: data.status, detail: data.detail } };
+    case 'cancel-asked':
+      return { ...state, cancelAsked: true, nextAt: at };
+    case 'cancelled':
+      return { ...state, cancelled: data.why };
+    case 'answered':
+      return {
+        ...state,
+        reference: data.answer.reference,
+        lines: state.lines.map((line) => answered(line, data.answer)),
       };
-    } else if (state !== null) state = step(state, event);
+    case 'line-received': {
+      const { type: _type, lineId, ...receipt } = data;
+      return {
+        ...state,
+        lines: state.lines.map((line) =>
+          line.lineId === lineId
+            ? {
+                ...line,
+                received: [...line.received, receipt],
+                outstanding: Math.max(0, line.outstanding - receipt.packs),
+              }
+            : line,
+        ),
+      };
+    }
+    case 'order-made':
+    case 'undone':
+      return state;
   }
-  return state;
 }
 
-function step(state: OrderState, event: OrderEvent): OrderState {
-  const data = event.data;
-  if (data.type === 'send-failed')
-    return {
-      ...state,
-      failures: [...state.failures, { why: data.why, detail: data.detail, at: event.at, retryAt: data.retryAt }],
-    };
-  if (data.type === 'cancelled') return { ...state, cancelled: true, phase: 'done' };
-  if (data.type === 'answered') {
-    const lines = state.lines.map((line): PlacedLine => {
-      const answer = data.answer.lines.find((candidate) => candidate.offerId === line.offerId);
-      return answer
-        ? {
-            ...line,
-            status: answer.status,
-            answeredNumber: answer.partNumber,
-            answeredPartId: answer.partId,
-            answeredPrice: answer.unitPrice,
-            dueOn: answer.dueOn,
-            note: answer.note,
-          }
-        : { ...line, status: 'rejected', note: 'Not in the answer.', dueOn: null };
-    });
-    return withPhase({ ...state, reference: data.answer.reference, lines });
-  }
-  if (data.type === 'line-received') {
-    const { numberRead, verdict, packs, measured = [] } = data;
-    const received = { numberRead, verdict, packs, measured };
-    return withPhase({
-      ...state,
-      lines: state.lines.map((line) => (line.offerId === data.offerId ? { ...line, received } : line)),
-    });
-  }
-  return state;
+function answered(line: PlacedLine, answer: OrderAnswer): PlacedLine {
+  const reply = answer.lines.find((candidate) => candidate.lineId === line.lineId);
+  if (!reply) return { ...line, status: 'not-in-answer', dueOn: null };
+  const { status, partNumber, partId, packPrice, dueOn, note } = reply;
+  return {
+    ...line,
+    status,
+    answeredNumber: partNumber,
+    answeredPartId: partId,
+    answeredPrice: packPrice,
+    dueOn,
+    note,
+  };
 }
 
-const withPhase = (state: OrderState): OrderState => ({
-  ...state,
-  phase:
-    state.cancelled || state.lines.every((line) => line.received !== null || line.status === 'rejected')
-      ? 'done'
-      : 'open',
+/** A line of which nothing comes. */
+export const fellAway = ({ status }: PlacedLine): boolean => status === 'rejected' || status === 'not-in-answer';
+
+function withPhase(state: OrderState): OrderState {
+  const over =
+    state.cancelled !== null ||
+    state.refused !== null ||
+    state.lines.every((line) => fellAway(line) || line.outstanding === 0);
+  const phase: OrderPhase = over
+    ? 'done'
+    : state.reference !== null
+      ? 'open'
+      : state.attempts > 0
+        ? 'unknown'
+        : 'unsent';
+  return { ...state, phase };
+}
+
+/** What the lines cost as they were answered, with shipping. */
+export const orderTotal = (state: OrderState): Money => ({
+  ...state.shipping,
+  amountMinor:
+    state.shipping.amountMinor +
+    sum(state.lines.filter((line) => !fellAway(line)).map((line) => line.packs * line.answeredPrice.amountMinor)),
 });

@@ -10,7 +10,7 @@ export type UblOrder = {
   buyer: string;
   supplier: string;
   mode: string;
-  lines: { id: string; packs: number; partId: string; partNumber: string; supplierNumber: string; unitPrice: Money }[];
+  lines: { id: string; packs: number; partId: string; partNumber: string; supplierNumber: string; packPrice: Money }[];
 };
 
 export type UblProblem = { kind: 'not-xml' } | { kind: 'not-an-order'; missing: string };
@@ -48,7 +48,7 @@ export function writeUblOrder(order: UblOrder): string {
         'cac:LineItem': {
           'cbc:ID': line.id,
           'cbc:Quantity': { '#text': String(line.packs), '@_unitCode': 'C62' },
-          'cac:Price': { 'cbc:PriceAmount': amount(line.unitPrice) },
+          'cac:Price': { 'cbc:PriceAmount': amount(line.packPrice) },
           'cac:Item': {
             'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
             'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
@@ -119,9 +119,9 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
   const order = read.value.Order;
   const lines: UblOrder['lines'] = [];
   for (const { 'cac:LineItem': line } of order['cac:OrderLine']) {
-    const unitPrice = moneyOf(line['cac:Price']);
+    const packPrice = moneyOf(line['cac:Price']);
     const packs = Number(line['cbc:Quantity']);
-    if (!unitPrice || !Number.isInteger(packs) || packs < 1)
+    if (!packPrice || !Number.isInteger(packs) || packs < 1)
       return fail({ kind: 'not-an-order', missing: `line ${line['cbc:ID']}: price or quantity` });
     const item = line['cac:Item'];
     lines.push({
@@ -130,7 +130,7 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
       partId: item['cac:StandardItemIdentification']['cbc:ID'],
       partNumber: item['cac:ManufacturersItemIdentification']['cbc:ID'],
       supplierNumber: item['cac:SellersItemIdentification']?.['cbc:ID'] ?? '',
-      unitPrice,
+      packPrice,
     });
   }
   return ok({
@@ -159,10 +159,10 @@ export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, 
       'cac:OrderLine': answer.lines.map((line) => ({
         ...(line.note ? { 'cbc:Note': line.note } : {}),
         'cac:LineItem': {
-          'cbc:ID': line.offerId,
+          'cbc:ID': line.lineId,
           'cbc:LineStatusCode': CODES[line.status],
           ...(line.dueOn ? { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.dueOn } } } : {}),
-          'cac:Price': { 'cbc:PriceAmount': amount(line.unitPrice) },
+          'cac:Price': { 'cbc:PriceAmount': amount(line.packPrice) },
           'cac:Item': {
             'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
             'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
@@ -197,11 +197,11 @@ export function readUblOrderResponse(xml: string): Result<OrderAnswer, UblProble
   if (!read.ok) return read;
   const response = read.value.OrderResponse;
   const lines = response['cac:OrderLine'].map(({ 'cac:LineItem': line, 'cbc:Note': notes }) => ({
-    offerId: line['cbc:ID'],
+    lineId: line['cbc:ID'],
     status: Object.entries(CODES).find(([, code]) => code === line['cbc:LineStatusCode'])?.[0],
     partId: line['cac:Item']['cac:StandardItemIdentification']['cbc:ID'],
     partNumber: line['cac:Item']['cac:ManufacturersItemIdentification']['cbc:ID'],
-    unitPrice: moneyOf(line['cac:Price']),
+    packPrice: moneyOf(line['cac:Price']),
     dueOn: line['cac:Delivery']?.['cac:PromisedDeliveryPeriod']['cbc:EndDate'] ?? null,
     note: notes?.[0] ?? null,
   }));

@@ -1,6 +1,6 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { readUblOrder, writeUblOrderResponse } from '@/core/order';
-import { answerOrder, faultOf, market, shopIdSchema, SLOW_MS, withState } from '@/suppliers';
+import { answerOrder, faultOf, market, shopIdSchema, SLOW_MS, voidOrder, withState } from '@/suppliers';
 
 export const runtime = 'nodejs';
 export const dynamic = 'force-dynamic';
@@ -10,29 +10,55 @@ const MAX_BYTES = 1_000_000;
 const refuse = (status: number, why: string) =>
   new Response(why, { status, headers: { 'content-type': 'text/plain; charset=utf-8' } });
 
-/** A simulated supplier takes an order: UBL Order in, UBL OrderResponse out. */
-export async function POST(request: Request, context: { params: Promise<{ supplierId: string }> }): Promise<Response> {
-  const { supplierId } = await context.params;
+type Route = { params: Promise<{ supplierId: string }> };
+
+/** Who asks, and under which key; or why that is not known. */
+function askerOf(request: Request): { shop: string; key: string } | Response {
   const shop = shopIdSchema.safeParse(request.headers.get('x-sorter-shop'));
   const key = request.headers.get('idempotency-key');
-  if (!shop.success || !key) return refuse(400, 'An order needs x-sorter-shop and idempotency-key.');
+  return shop.success && key
+    ? { shop: shop.data, key }
+    : refuse(400, 'An order needs x-sorter-shop and idempotency-key.');
+}
+
+const document = (text: string) =>
+  new Response(text, { status: 200, headers: { 'content-type': 'application/xml; charset=utf-8' } });
+
+/** A simulated supplier takes an order: UBL Order in, UBL OrderResponse out. */
+export async function POST(request: Request, context: Route): Promise<Response> {
+  const { supplierId } = await context.params;
+  const asker = askerOf(request);
+  if (asker instanceof Response) return asker;
   const fault = faultOf(request.headers.get('x-sorter-fault'));
   if (fault === 'down') return refuse(503, 'Out of service.');
+  if (fault === 'refuse') return refuse(422, 'This account is closed.');
   const text = await request.text();
   if (text.length > MAX_BYTES) return refuse(413, 'The order is too long.');
   const order = readUblOrder(text);
   if (!order.ok) return refuse(422, `This is not a UBL order: ${JSON.stringify(order.error)}`);
   const catalogue = await market();
   if (!catalogue.suppliers.some((supplier) => supplier.id === supplierId)) return refuse(404, 'No such supplier.');
-  const answer = await withState(shop.data, (state) =>
-    answerOrder(catalogue, state, supplierId, key, order.value, order.value.issuedOn, fault),
+  const { number, issuedOn } = order.value;
+  const known = await withState(asker.shop, (state) =>
+    answerOrder(catalogue, state, supplierId, asker.key, order.value, issuedOn, fault),
   );
+  if (known.kind === 'void') return refuse(410, 'This order was taken back.');
   if (fault === 'lost-answer') return refuse(502, 'The line broke after the order was taken.');
-  if (fault === 'nonsense')
-    return new Response('<html>Welcome</html>', { status: 200, headers: { 'content-type': 'application/xml' } });
+  if (fault === 'nonsense') return document('<html>Welcome</html>');
   if (fault === 'slow') await wait(SLOW_MS);
-  return new Response(writeUblOrderResponse(answer, order.value.number, order.value.issuedOn), {
-    status: 200,
-    headers: { 'content-type': 'application/xml; charset=utf-8' },
-  });
+  return document(writeUblOrderResponse(known.answer, number, issuedOn));
+}
+
+/**
+ * A shop takes back an order of which it does not know whether it was taken. Taken: the answer again, and it stands. Not taken: 204, and nothing will be
+ * taken under this key, however late the order itself may still arrive.
+ */
+export async function DELETE(request: Request, context: Route): Promise<Response> {
+  const { supplierId } = await context.params;
+  const asker = askerOf(request);
+  if (asker instanceof Response) return asker;
+  if (faultOf(request.headers.get('x-sorter-fault')) === 'down') return refuse(503, 'Out of service.');
+  const known = await withState(asker.shop, (state) => voidOrder(state, supplierId, asker.key));
+  if (known.kind === 'void') return new Response(null, { status: 204 });
+  return document(writeUblOrderResponse(known.answer, asker.key, new Date().toISOString().slice(0, 10)));
 }

@@ -1,0 +1,44 @@
+import { buildWorkSheet, proofsFor, proofsInOrder, type WorkSheet } from '../../bench';
+import type { Platform, Proof } from '../../catalogue';
+import { planWork, type WorkPlan } from '../../labour';
+import type { Round } from '../../ticket';
+import { sum } from '../../units';
+import type { Chapter } from '../chapter';
+import type { Lore } from './causes';
+
+export type BenchShown = {
+  plan: WorkPlan;
+  sheet: WorkSheet;
+  proofs: { proof: Proof; passed: boolean | null }[];
+  /** Hands-on minutes by the list, without what was learned. */
+  listMinutes: number;
+};
+
+/** The work sheet of the job and what must be proved. `causeIds`: what is mended. */
+export const benchChapter: Chapter<
+  'bench',
+  { lore: Lore; platform: Platform; causeIds: readonly string[]; round: Pick<Round, 'ticks' | 'finished' | 'proofs'> },
+  BenchShown
+> = {
+  name: 'bench',
+  byContent: ['causeIds', 'round'],
+  answer: ({ lore, platform, causeIds, round }) => {
+    const { knowledge, timeFactor } = lore;
+    const operations = knowledge.causes.filter(({ id }) => causeIds.includes(id)).flatMap((cause) => cause.operations);
+    const plan = planWork(knowledge.operations, operations, { timeFactor });
+    const disturbed = round.finished?.operationIds ?? plan.strip.map((step) => step.operationId);
+    const dueIds = round.finished?.proofIds;
+    const due = dueIds
+      ? proofsInOrder(knowledge.proofs.filter(({ id }) => dueIds.includes(id)))
+      : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null);
+    return {
+      plan,
+      sheet: buildWorkSheet(plan, platform, { ticks: round.ticks }),
+      proofs: due.map((proof) => ({
+        proof,
+        passed: round.proofs.find((entry) => entry.proofId === proof.id)?.passed ?? null,
+      })),
+      listMinutes: sum([...plan.strip, ...plan.refit].map(({ minutes }) => minutes)) / timeFactor,
+    };
+  },
+};

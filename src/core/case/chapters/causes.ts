@@ -1,0 +1,40 @@
+import { knowledgeFor, type Catalogue, type Knowledge, type Platform } from '../../catalogue';
+import { priorsOf, rankCauses, type CauseRanking, type PriorFactors, type RankedCause } from '../../diagnose';
+import { causeFactor, timeFactor, type Learned } from '../../learn';
+import type { TicketEvidence } from '../../ticket';
+import type { Chapter } from '../chapter';
+
+/** What is known about this platform, and what this shop has learned of it. */
+export type Lore = { knowledge: Knowledge; timeFactor: number; priors: PriorFactors };
+
+export const loreChapter: Chapter<'lore', { catalogue: Catalogue; platform: Platform; learned: Learned }, Lore> = {
+  name: 'lore',
+  answer: ({ catalogue, platform, learned }) => {
+    const knowledge = knowledgeFor(catalogue, platform);
+    const priors = priorsOf(knowledge);
+    const factors = new Map(
+      knowledge.causes.map((cause, index) => [
+        cause.id,
+        causeFactor(learned, platform.design, cause.id, priors[index] ?? 0),
+      ]),
+    );
+    return {
+      knowledge,
+      timeFactor: timeFactor(learned, platform.design),
+      priors: { causeFactor: (id) => factors.get(id) ?? 1 },
+    };
+  },
+};
+
+export const causesChapter: Chapter<'causes', { lore: Lore; evidence: TicketEvidence }, CauseRanking> = {
+  name: 'causes',
+  byContent: ['evidence'],
+  answer: ({ lore, evidence }) => rankCauses(lore.knowledge, evidence, lore.priors),
+};
+
+/** A ranking as it crosses to the page: the causes by their ids. */
+export type ShownRanking = { causes: Omit<RankedCause, 'cause'>[]; contradictory: boolean };
+export const shownRanking = ({ causes, contradictory }: CauseRanking): ShownRanking => ({
+  contradictory,
+  causes: causes.map(({ causeId, probability, moves }) => ({ causeId, probability, moves })),
+});

@@ -1,0 +1,131 @@
+import { OTHER_CAUSE, type Catalogue, type Cause } from '../../catalogue';
+import type { CauseRanking } from '../../diagnose';
+import { buildQuote, type Quote } from '../../quote';
+import { toMajor, type LocalDate } from '../../units';
+import type { Chapter } from '../chapter';
+import { bestOption, repairOptions, type OptionContext, type RepairOption } from '../options';
+import { partsOfCause, type CauseParts, type PartQuestion } from '../pricing';
+import type { Settings } from '../settings';
+import type { Lore } from './causes';
+
+export type Numbers = ReadonlyMap<string, CauseParts>;
+
+/** The parts of every cause: model, serial, caliper and prices are in it, no evidence. */
+export const numbersChapter: Chapter<
+  'numbers',
+  Omit<PartQuestion, 'measured'> &
+    Required<Pick<PartQuestion, 'measured'>> & { catalogue: Catalogue; lore: Lore; settings: Settings },
+  Numbers
+> = {
+  name: 'numbers',
+  byContent: ['models', 'measured', 'settings'],
+  answer: ({ catalogue, lore, settings, ...question }) =>
+    new Map(lore.knowledge.causes.map((cause) => [cause.id, partsOfCause(catalogue, question, cause, settings)])),
+};
+
+/** What mending a cause comes to when it is the one. */
+export type Job = { option: RepairOption; grossMajor: number; costMajor: number };
+export type Jobs = ReadonlyMap<string, Job>;
+
+type JobWorld = { lore: Lore; numbers: Numbers; settings: Settings; today: LocalDate };
+
+const contextOf = ({ lore, settings, today }: JobWorld): OptionContext => ({
+  knowledge: lore.knowledge,
+  settings,
+  today,
+  timeFactor: lore.timeFactor,
+});
+
+/** Price and minutes of every cause by itself: no evidence in it. */
+export const jobsChapter: Chapter<'jobs', JobWorld, Jobs> = {
+  name: 'jobs',
+  byContent: ['settings'],
+  answer: (world) => {
+    const jobs = new Map<string, Job>();
+    for (const cause of world.lore.knowledge.causes) {
+      const parts = world.numbers.get(cause.id);
+      if (!parts) continue;
+      const option = bestOption(contextOf(world), cause, parts);
+      const { settings } = world;
+      const [priced] = buildQuote({
+        currency: settings.currency,
+        taxBasisPoints: settings.taxBasisPoints,
+        fee: settings.inspectionFee,
+        feeWaivedIfRepaired: settings.feeWaivedIfRepaired,
+        options: [option],
+      }).options;
+      if (priced) jobs.set(cause.id, { option, grossMajor: toMajor(priced.gross), costMajor: parts.costMajor });
+    }
+    return jobs;
+  },
+};
+
+export type OfferMade = { options: RepairOption[]; quote: Quote };
+
+/** Up to three ways for the customer. `chosen`: the number decided on, joined by + where there are several. */
+export const offerChapter: Chapter<
+  'offer',
+  JobWorld & { cause: Cause; second: Cause | null; chosen: string | null },
+  OfferMade | null
+> = {
+  name: 'offer',
+  byContent: ['settings'],
+  answer: ({ cause, second, chosen, ...world }) => {
+    const parts = world.numbers.get(cause.id);
+    if (!parts) return null;
+    const secondParts = second ? world.numbers.get(second.id) : undefined;
+    return repairOptions(
+      { ...contextOf(world), chosen },
+      cause,
+      parts,
+      second && secondParts ? { cause: second, parts: secondParts } : null,
+    );
+  },
+};
+
+const SECOND_AT_LEAST = 0.04;
+
+/** The next likely cause that needs a part and work: perhaps worth doing while it is open. */
+export const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
+  ranking.causes.find(
+    (entry) =>
+      entry.cause &&
+      entry.cause.id !== first.id &&
+      entry.probability >= SECOND_AT_LEAST &&
+      entry.cause.roleId &&
+      entry.cause.operations.length,
+  )?.cause ?? null;
+
+export type QuoteRange = { low: number; high: number; expected: number };
+
+const RANGE_CAUSES = 8;
+
+/** Gross price over the likely causes: what can be said at the phone in the first minute. 10–90 % and the mean; major units. */
+export const rangeChapter: Chapter<'range', { ranking: CauseRanking; jobs: Jobs }, QuoteRange | null> = {
+  name: 'range',
+  answer: ({ ranking, jobs }) => {
+    const priced = ranking.causes
+      .filter((entry) => entry.causeId !== OTHER_CAUSE)
+      .slice(0, RANGE_CAUSES)
+      .flatMap((entry) => {
+        const job = jobs.get(entry.causeId);
+        return job ? [{ gross: job.grossMajor, p: entry.probability }] : [];
+      })
+      .sort((a, b) => a.gross - b.gross);
+    const total = priced.reduce((sum, entry) => sum + entry.p, 0);
+    if (total <= 0) return null;
+    const at = (share: number): number => {
+      let mass = 0;
+      for (const entry of priced) {
+        mass += entry.p / total;
+        if (mass >= share) return entry.gross;
+      }
+      return priced.at(-1)?.gross ?? 0;
+    };
+    return {
+      low: at(0.1),
+      high: at(0.9),
+      expected: priced.reduce((sum, entry) => sum + (entry.p / total) * entry.gross, 0),
+    };
+  },
+};

@@ -1,0 +1,169 @@
+import type { NextStep } from '../../diagnose';
+import type { Proof } from '../../catalogue';
+import {
+  acceptedOption,
+  awaited,
+  cureOf,
+  needsOf,
+  rungNow,
+  rungOf,
+  standing,
+  unordered,
+  waitsFor,
+  waitsNow,
+  type Rung,
+  type Shaken,
+  type Step,
+  type TicketState,
+  type Waiting,
+} from '../../ticket';
+import { addDays, laterOf, localDateOf, type Instant, type LocalDate } from '../../units';
+import type { Chapter } from '../chapter';
+import type { RepairOption } from '../options';
+import type { Settings } from '../settings';
+import type { BenchShown } from './bench';
+import type { ShownStep } from './steps';
+
+export const STATIONS = ['plate', 'findings', 'part', 'worth', 'order', 'bench', 'proof'] as const;
+export type Station = (typeof STATIONS)[number];
+
+/** The station in which each rung is worked. */
+const STATION_OF: Record<Rung, Station | 'done'> = {
+  'read-plate': 'plate',
+  'note-findings': 'findings',
+  'find-cause': 'findings',
+  'choose-part': 'part',
+  'part-again': 'part',
+  offer: 'worth',
+  'offer-again': 'worth',
+  'ring-customer': 'worth',
+  order: 'order',
+  'await-parts': 'order',
+  work: 'bench',
+  'wait-cure': 'bench',
+  prove: 'proof',
+  'tell-ready': 'proof',
+  'hand-over': 'proof',
+  close: 'proof',
+  none: 'done',
+};
+
+/** The rung with what the assessment knows of it. The kind is that of the rung, or says more exactly what to do on it. */
+export type DoNext =
+  | { kind: Exclude<Rung, 'find-cause' | 'order' | 'await-parts' | 'work' | 'wait-cure' | 'prove' | 'close'> }
+  | {
+      kind: 'step';
+      step: Pick<NextStep, 'kind' | 'id' | 'expectedCost' | 'withoutChecks' | 'minutes' | 'accessMinutes'>;
+    }
+  | { kind: 'decide-cause'; causeId: string; probability: number; certain: boolean }
+  | { kind: 'order'; count: number }
+  | { kind: 'await-parts'; dueOn: LocalDate | null }
+  | { kind: 'work'; step: Step; title: string; minutes: number }
+  | { kind: 'wait-cure'; until: Instant }
+  | { kind: 'finish-bench' }
+  | { kind: 'prove'; proof: Pick<Proof, 'id' | 'title' | 'how' | 'minutes'> }
+  | { kind: 'close'; outcome: 'repaired' | 'declined' };
+
+export type Next = {
+  rung: Rung;
+  station: Station | 'done';
+  doNext: DoNext;
+  waiting: Waiting;
+  shaken: Shaken[];
+  readyOn: LocalDate | null;
+};
+
+export type NextFacts = {
+  state: TicketState;
+  settings: Settings;
+  now: Instant;
+  steps: readonly ShownStep[];
+  lead: { causeId: string; probability: number } | null;
+  probabilityOf: (causeId: string) => number;
+  bench: BenchShown | null;
+  options: readonly RepairOption[];
+};
+
+/** The one next thing to do. Floor, sheet and scale name the same rung: `rungOf`. */
+export const nextChapter: Chapter<'next', NextFacts, Next> = {
+  name: 'next',
+  answer: (facts) => {
+    const { state, now } = facts;
+    const waiting = waitsFor(state);
+    const rung = rungNow(rungOf(state), waiting, now);
+    return {
+      rung,
+      station: STATION_OF[rung],
+      doNext: onRung(rung, facts),
+      waiting: waitsNow(waiting, now),
+      shaken: state.closed ? [] : standing(state).shaken,
+      readyOn: readyOn(facts),
+    };
+  },
+};
+
+function onRung(rung: Rung, facts: NextFacts): DoNext {
+  const { state, bench } = facts;
+  const { round } = state;
+  switch (rung) {
+    case 'find-cause':
+      return toFind(facts);
+    case 'order':
+      return { kind: 'order', count: unordered(state).length };
+    case 'await-parts': {
+      const waiting = waitsFor(state);
+      return { kind: 'await-parts', dueOn: waiting.for === 'parts' ? waiting.dueOn : null };
+    }
+    case 'wait-cure':
+      return { kind: 'wait-cure', until: cureOf(round)?.waitUntil ?? facts.now };
+    case 'work': {
+      const step = bench?.sheet.sections.flatMap((section) => section.steps).find((entry) => entry.tickedAt === null);
+      return step
+        ? { kind: 'work', step: step.step, title: step.title, minutes: step.minutes }
+        : { kind: 'finish-bench' };
+    }
+    case 'prove': {
+      const open = bench?.proofs.find((entry) => entry.passed !== true)?.proof;
+      // The knowledge may have changed since the bench was left: then the proof is known by its id alone.
+      const proof = open ?? { id: round.finished?.proofIds?.[0] ?? '', title: '', how: '', minutes: 0 };
+      return { kind: 'prove', proof: { id: proof.id, title: proof.title, how: proof.how, minutes: proof.minutes } };
+    }
+    case 'close':
+      return { kind: 'close', outcome: round.answer?.answer === 'no' ? 'declined' : 'repaired' };
+    default:
+      return { kind: rung };
+  }
+}
+
+/** Check on while a check is cheaper than mending on what is known; then settle on what is best mended first. */
+function toFind({ steps, lead, probabilityOf, settings }: NextFacts): DoNext {
+  const [best] = steps;
+  const certain = (lead?.probability ?? 0) >= settings.enoughCertainty;
+  if (best && (best.kind === 'escalate' || (best.kind === 'check' && !certain))) {
+    const { kind, id, expectedCost, withoutChecks, minutes, accessMinutes } = best;
+    return { kind: 'step', step: { kind, id, expectedCost, withoutChecks, minutes, accessMinutes } };
+  }
+  const causeId = best?.kind === 'fix' && !certain ? best.id : lead?.causeId;
+  if (causeId === undefined) return { kind: 'note-findings' };
+  const probability = probabilityOf(causeId);
+  return { kind: 'decide-cause', causeId, probability, certain: probability >= settings.enoughCertainty };
+}
+
+const DAYS_WITHOUT_A_DATE = 10;
+
+function readyOn({ state, settings, now, options }: NextFacts): LocalDate | null {
+  const { round } = state;
+  const today = localDateOf(now, settings.zone);
+  if (round.toldAt) return localDateOf(round.toldAt, settings.zone);
+  if (round.finished) return today;
+  const accepted = acceptedOption(round);
+  const chosen = options.find((option) => option.id === accepted?.id) ?? options[0];
+  if (!chosen) return null;
+  if (needsOf(state).length === 0 || unordered(state).length > 0) return chosen.readyOn;
+  const coming = awaited(state);
+  const wait = Math.ceil(chosen.plan.elapsedHours / 24);
+  const due = coming.map(({ supply }) => supply.dueOn ?? addDays(today, DAYS_WITHOUT_A_DATE)).reduce(laterOf, today);
+  const cure = cureOf(round)?.waitUntil;
+  const cured = cure ? localDateOf(cure, settings.zone) : today;
+  return laterOf(addDays(due, wait + (coming.length > 0 ? 1 : 0)), cured);
+}

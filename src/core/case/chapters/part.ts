@@ -1,0 +1,101 @@
+import type { Catalogue, RoleProperty } from '../../catalogue';
+import { partsFor } from '../../fit';
+import type { TicketState } from '../../ticket';
+import type { LocalDate } from '../../units';
+import type { Chapter } from '../chapter';
+import { candidateKey } from '../options';
+import type { CauseParts } from '../pricing';
+import type { Machine } from './machine';
+
+/** The numbers for the leading cause, with what is needed to compare old and new at the bench. */
+export type PartShown = {
+  parts: CauseParts | null;
+  /** For a plate in doubt: whether the probable models need different numbers for this job. null when the plate is settled. */
+  doubtMatters: boolean | null;
+  roleProperties: readonly RoleProperty[];
+  partProperties: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /** Part numbers by id, for the chains of reasons. */
+  partNumbers: Readonly<Record<string, string>>;
+};
+
+type In = {
+  catalogue: Catalogue;
+  machine: Machine;
+  parts: CauseParts | null;
+  serial: TicketState['serial'];
+  today: LocalDate;
+};
+
+export const partChapter: Chapter<'part', In, PartShown> = {
+  name: 'part',
+  answer: (input) => {
+    const { catalogue, parts } = input;
+    const named = new Set(numbersNamed(parts));
+    return {
+      parts,
+      doubtMatters: doubtMatters(input),
+      ...comparables(catalogue, parts),
+      partNumbers: Object.fromEntries(
+        catalogue.parts.flatMap((part) => (named.has(part.id) ? [[part.id, part.partNumber]] : [])),
+      ),
+    };
+  },
+};
+
+/** Every id that a reason or a problem of these parts names. */
+function numbersNamed(parts: CauseParts | null): string[] {
+  const answers = [...(parts?.main ? [parts.main] : []), ...(parts?.companions ?? [])];
+  return answers.flatMap(({ candidates, problems }) => [
+    ...candidates.flatMap((candidate) => [
+      candidate.listedPartId,
+      ...candidate.buy.map(({ partId }) => partId),
+      ...candidate.reasons.flatMap((reason) =>
+        reason.kind === 'superseded' ? [reason.fromPartId, reason.toPartId] : 'partId' in reason ? [reason.partId] : [],
+      ),
+    ]),
+    ...problems.flatMap((problem) =>
+      'partIds' in problem ? problem.partIds : [problem.partId, ...('successors' in problem ? problem.successors : [])],
+    ),
+  ]);
+}
+
+/** Share of the probable models that must take the same number before a doubtful plate does not matter for this job. */
+const SAME_ENOUGH = 0.98;
+
+/**
+ * Whether it matters for this job which of the models it is; null where the plate is settled. Each model is asked by itself: a build date that is open
+ * for all of them alike is another doubt, and no better look at the model number settles it.
+ */
+function doubtMatters({ catalogue, machine, parts, serial, today }: In): boolean | null {
+  if (machine.candidates.length < 2) return null;
+  if (!parts) return true;
+  if (!parts.main) return false;
+  const [lead] = parts.main.candidates;
+  if (!lead) return true;
+  const { roleId } = parts.main;
+  const fits = machine.candidates.map(({ modelId }) => {
+    const models = [{ modelId, probability: 1 }];
+    const answer = partsFor(catalogue, { models, roleId, serial: serial ?? undefined, today });
+    const same = answer.candidates.filter(
+      (candidate) => candidate.position === lead.position && candidateKey(candidate) === candidateKey(lead),
+    );
+    return Math.max(0, ...same.map(({ probability }) => probability));
+  });
+  return Math.min(...fits) < SAME_ENOUGH * Math.max(...fits);
+}
+
+function comparables(
+  catalogue: Catalogue,
+  parts: CauseParts | null,
+): Pick<PartShown, 'roleProperties' | 'partProperties'> {
+  const main = parts?.main;
+  if (!main) return { roleProperties: [], partProperties: {} };
+  const ids = new Set(main.candidates.flatMap((candidate) => [candidate.listedPartId, candidate.part.id]));
+  const partProperties: Record<string, Record<string, string>> = {};
+  for (const { partId, property, value } of catalogue.part_properties)
+    if (ids.has(partId)) (partProperties[partId] ??= {})[property] = value;
+  return {
+    roleProperties: catalogue.role_properties.filter((property) => property.roleId === main.roleId),
+    partProperties,
+  };
+}

@@ -1,0 +1,128 @@
+import type { Catalogue, Cause } from '../catalogue';
+import type { CauseRanking } from '../diagnose';
+import type { Learned } from '../learn';
+import { acceptedOption, evidenceOf, type TicketState } from '../ticket';
+import { localDateOf, toMajor, type Instant } from '../units';
+import type { Assessment, CausesShown, LoreShown } from './assessment';
+import type { Run } from './chapter';
+import { benchChapter } from './chapters/bench';
+import { causesChapter, loreChapter, shownRanking, type Lore } from './chapters/causes';
+import { jobsChapter, numbersChapter, offerChapter, rangeChapter, secondCause, type OfferMade } from './chapters/jobs';
+import { ageChapter, machineChapter } from './chapters/machine';
+import { nextChapter } from './chapters/next';
+import { partChapter } from './chapters/part';
+import { stepsChapter } from './chapters/steps';
+import { owningChapter, worthChapter } from './chapters/worth';
+import { chosenKey } from './drafts';
+import type { Settings } from './settings';
+
+export type World = { catalogue: Catalogue; settings: Settings; learned: Learned };
+
+/** All that follows from what is known about a ticket: the table of contents, and the only file that knows all chapters. Pure: same question, same answer. */
+export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
+  const { catalogue, settings, learned } = world;
+  const { models, platforms, serial_schemes, economics, lives } = catalogue;
+  const { plate, serial, boughtOn, measured, round } = state;
+  const today = localDateOf(now, settings.zone);
+  const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [] };
+  const machine = run(machineChapter, { models, platforms, plate });
+  if (!machine) return { kind: 'unread', next: run(nextChapter, { state, settings, now, ...nobody }) };
+  const { model, platform, candidates } = machine;
+  const age = run(ageChapter, { serial_schemes, model, serial, boughtOn, today });
+  const lore = run(loreChapter, { catalogue, platform, learned });
+  const evidence = evidenceOf(state);
+  const ranking = run(causesChapter, { lore, evidence });
+  const numbers = run(numbersChapter, { catalogue, lore, settings, models: candidates, serial, measured, today });
+  const jobs = run(jobsChapter, { lore, numbers, settings, today });
+  const cause = leadOf(ranking, lore, round.cause?.causeId ?? null);
+  const parts = (cause && numbers.get(cause.id)) ?? null;
+  const part = run(partChapter, { catalogue, machine, parts, serial, today });
+  const second = cause && secondCause(ranking, cause);
+  const chosen = chosenKey(state, cause);
+  const offer = cause && run(offerChapter, { lore, numbers, settings, today, cause, second, chosen });
+  const range = run(rangeChapter, { ranking, jobs });
+  const owning = run(owningChapter, {
+    economics,
+    lives,
+    platform,
+    settings,
+    ageYears: age.years,
+    causeId: settings.repairModel === 'renewal' ? (cause?.id ?? null) : null,
+  });
+  const quoteMajor = quotedMajor(state, offer) ?? range?.expected ?? 0;
+  const worth = run(worthChapter, { owning, quoteMajor, rules: settings.rules, ageYears: age.years });
+  const open = round.ticks.filter(({ step }) => step.phase === 'strip').map(({ step }) => step.operationId);
+  const worthUpTo = owning?.limit ?? null;
+  const steps = run(stepsChapter, { lore, evidence, jobs, settings, open, worthUpTo });
+  const causeIds = acceptedOption(round)?.causeIds ?? (cause ? [cause.id] : []);
+  const { ticks, finished, proofs } = round;
+  const bench = causeIds.length
+    ? run(benchChapter, { lore, platform, causeIds, round: { ticks, finished, proofs } })
+    : null;
+  const causes = shownCauses(ranking, cause, round.cause !== null);
+  const probabilityOf = (id: string) => ranking.causes.find(({ causeId }) => causeId === id)?.probability ?? 0;
+  const options = offer?.options ?? [];
+  const next = run(nextChapter, { state, settings, now, steps, lead: causes.lead, probabilityOf, bench, options });
+  return {
+    kind: 'weighed',
+    machine,
+    age,
+    lore: shownLore(lore, catalogue),
+    causes,
+    part,
+    offer,
+    range,
+    worth,
+    steps,
+    bench,
+    next,
+  };
+}
+
+/** The cause that was decided, else the likeliest of those that the knowledge lists. */
+function leadOf(ranking: CauseRanking, { knowledge }: Lore, decided: string | null): Cause | null {
+  if (decided !== null) return knowledge.causes.find(({ id }) => id === decided) ?? null;
+  return ranking.causes.find((entry) => entry.cause !== null)?.cause ?? null;
+}
+
+/** What the customer pays: as accepted, else as it would be offered for the cause that was settled. */
+function quotedMajor({ round }: TicketState, offer: OfferMade | null): number | null {
+  const accepted = acceptedOption(round);
+  if (accepted) return toMajor(accepted.gross);
+  const [first] = offer?.quote.options ?? [];
+  return round.cause && first ? toMajor(first.gross) : null;
+}
+
+const rankingShown = new WeakMap<CauseRanking, Map<string, CausesShown>>();
+
+/** The same object for the same ranking, lead and standing: the page is sent nothing that has not changed. */
+function shownCauses(ranking: CauseRanking, cause: Cause | null, decided: boolean): CausesShown {
+  const of = rankingShown.get(ranking) ?? new Map<string, CausesShown>();
+  rankingShown.set(ranking, of);
+  const key = `${cause?.id ?? ''} ${decided}`;
+  const probability = ranking.causes.find((entry) => entry.causeId === cause?.id)?.probability ?? 0;
+  const shown = of.get(key) ?? {
+    ...shownRanking(ranking),
+    lead: cause ? { causeId: cause.id, probability } : null,
+    decided,
+  };
+  of.set(key, shown);
+  return shown;
+}
+
+const loreShown = new WeakMap<Lore, LoreShown>();
+
+function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
+  const { causes, findings, checks, limits, codes, operations } = lore.knowledge;
+  const known = loreShown.get(lore) ?? {
+    causes,
+    findings,
+    checks,
+    limits,
+    codes,
+    operations: operations.map(({ id, title }) => ({ id, title })),
+    roles,
+  };
+  loreShown.set(lore, known);
+  return known;
+}

@@ -1,0 +1,115 @@
+import type { Context, Refusal, TicketAppend, TicketState } from '../../ticket';
+import { mayBuy, supplyOf } from '../../ticket';
+import { fail, ok, type Result } from '../../units';
+import type { SupplierOrder } from '../plan/planPurchases';
+import type { OrderEventData } from '../stream/orderStream';
+
+export type OrderAppend = { kind: 'order'; orderId: string; data: readonly OrderEventData[] };
+/** What is appended where. The kind of the stream is part of its type: an order's event cannot go to a ticket. */
+export type Append = TicketAppend | OrderAppend;
+export type Decision = Result<readonly Append[], Refusal>;
+
+/** An order of a plan with the names it is written down with. */
+export type OrderDraft = SupplierOrder & {
+  supplierName: string;
+  modeName: string;
+  parts: ReadonlyMap<string, { partNumber: string; description: string }>;
+};
+
+type Stale = Extract<Refusal, { kind: 'plan-is-stale' }>['tickets'][number];
+
+/**
+ * Makes the orders of a plan. Every requirement is looked at as it stands now: one that is bought already, no longer wanted, or of a ticket whose yes does
+ * not stand stops the whole plan, and says which. `orderNumber`: the readable number of an order by its id.
+ */
+export function placeOrders(
+  orders: readonly OrderDraft[],
+  tickets: ReadonlyMap<string, TicketState>,
+  orderNumber: (orderId: string) => string,
+  { newId }: Context,
+): Decision {
+  const stale = staleness(orders, tickets);
+  if (stale.length) return fail({ kind: 'plan-is-stale', tickets: stale });
+  return ok(
+    orders.flatMap((order): Append[] => {
+      const orderId = newId();
+      const number = orderNumber(orderId);
+      const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn } = order;
+      const lines = order.lines.map((line) => ({
+        lineId: newId(),
+        partId: line.partId,
+        partNumber: order.parts.get(line.partId)?.partNumber ?? line.supplierNumber,
+        description: order.parts.get(line.partId)?.description ?? '',
+        supplierNumber: line.supplierNumber,
+        packs: line.packs,
+        packPrice: line.packPrice,
+        for: line.for.map((entry) => ({ ...entry })),
+      }));
+      return [
+        {
+          kind: 'order',
+          orderId,
+          data: [
+            {
+              type: 'order-made',
+              number,
+              supplierId,
+              supplierName,
+              modeId,
+              modeName,
+              lines,
+              shipping,
+              expectedOn: arrivesOn,
+            },
+          ],
+        },
+        ...lines.flatMap(({ lineId, for: wanted }) =>
+          wanted.map(({ ticketId, requirementId, units }): Append => ({
+            kind: 'ticket',
+            ticketId,
+            data: [
+              {
+                type: 'part-ordered',
+                requirementId,
+                orderId,
+                lineId,
+                units,
+                orderNumber: number,
+                supplierName,
+                dueOn: arrivesOn,
+              },
+            ],
+          })),
+        ),
+      ];
+    }),
+  );
+}
+
+function staleness(orders: readonly OrderDraft[], tickets: ReadonlyMap<string, TicketState>): Stale[] {
+  const wanted = new Map<string, Map<string, number>>();
+  for (const { ticketId, requirementId, units } of orders.flatMap((order) => order.lines.flatMap((line) => line.for))) {
+    const own = wanted.get(ticketId) ?? new Map<string, number>();
+    own.set(requirementId, (own.get(requirementId) ?? 0) + units);
+    wanted.set(ticketId, own);
+  }
+  return [...wanted].flatMap(([ticketId, units]): Stale[] => {
+    const ticket = tickets.get(ticketId);
+    if (!ticket) return [{ number: 0, why: 'not-wanted' }];
+    const { number } = ticket;
+    const may = mayBuy(ticket);
+    if (!may.ok)
+      return [
+        {
+          number,
+          why: may.error.kind === 'closed' ? 'closed' : may.error.kind === 'shaken' ? 'shaken' : 'no-yes',
+        },
+      ];
+    for (const [requirementId, count] of units) {
+      const requirement = ticket.round.parts.find((part) => part.requirementId === requirementId);
+      if (!requirement) return [{ number, why: 'not-wanted' }];
+      if (supplyOf(ticket.deliveries, requirement).missing < count) return [{ number, why: 'ordered' }];
+    }
+    return [];
+  });
+}

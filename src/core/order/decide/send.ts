@@ -1,0 +1,145 @@
+import type { Instant } from '../../units';
+import { fail, ok } from '../../units';
+import type { TicketEventData, TicketEventOf } from '../../ticket';
+import { fellAway, type OrderAnswer, type OrderEventOf, type OrderState, type PlacedLine } from '../stream/orderStream';
+import type { Append, Decision } from './place';
+
+const past = (order: OrderState): Decision => fail({ kind: 'order-is-past', number: order.number });
+const onOrder = ({ orderId }: OrderState, ...data: Extract<Append, { kind: 'order' }>['data'][number][]): Append => ({
+  kind: 'order',
+  orderId,
+  data,
+});
+
+/** Each ticket that waits for a line hears what became of it. */
+const toTickets = (
+  order: OrderState,
+  line: PlacedLine,
+  say: (base: { requirementId: string; orderId: string; lineId: string }) => TicketEventData,
+): Append[] =>
+  line.for.map(({ ticketId, requirementId }): Append => ({
+    kind: 'ticket',
+    ticketId,
+    data: [say({ requirementId, orderId: order.orderId, lineId: line.lineId })],
+  }));
+
+const allFallAway = (order: OrderState, why: TicketEventOf<'part-order-cancelled'>['why']): Append[] =>
+  order.lines.flatMap((line) =>
+    toTickets(order, line, (base) => ({ type: 'part-order-cancelled', ...base, why, note: null })),
+  );
+
+const isWaiting = ({ phase }: OrderState) => phase === 'unsent' || phase === 'unknown';
+
+/** Before it is sent. From here on the supplier may have it. */
+export const noteTrying = (order: OrderState): Decision =>
+  isWaiting(order) && !order.cancelAsked
+    ? ok([onOrder(order, { type: 'send-tried', attempt: order.attempts + 1 })])
+    : past(order);
+
+/** No answer, or none that can be read: it may have been taken all the same. */
+export const noteSendFailed = (
+  order: OrderState,
+  failure: Omit<OrderEventOf<'send-failed'>, 'type' | 'retryAt'>,
+  retryAt: Instant,
+): Decision => (isWaiting(order) ? ok([onOrder(order, { type: 'send-failed', ...failure, retryAt })]) : past(order));
+
+/** The supplier will not take it: its parts are to be planned again, and it is not sent again. */
+export const noteRefused = (order: OrderState, status: number, detail: string): Decision =>
+  isWaiting(order)
+    ? ok([onOrder(order, { type: 'refused', status, detail: detail.slice(0, 500) }), ...allFallAway(order, 'refused')])
+    : past(order);
+
+/** The supplier's answer and what it means for each ticket. A second answer to the same order changes nothing. */
+export function noteAnswer(order: OrderState, answer: OrderAnswer): Decision {
+  if (!isWaiting(order)) return past(order);
+  return ok([
+    onOrder(order, { type: 'answered', answer }),
+    ...order.lines.flatMap((line) => {
+      const reply = answer.lines.find((candidate) => candidate.lineId === line.lineId);
+      return toTickets(order, line, (base) =>
+        !reply || reply.status === 'rejected'
+          ? {
+              type: 'part-order-cancelled',
+              ...base,
+              why: reply ? 'rejected' : 'not-in-answer',
+              note: reply?.note ?? null,
+            }
+          : { type: 'part-due', ...base, dueOn: reply.dueOn, status: reply.status, note: reply.note },
+      );
+    }),
+  ]);
+}
+
+/**
+ * Takes an order back. One that was never tried is cancelled at once; of one that was tried nobody knows: the supplier is asked first, and until then
+ * its parts stay ordered.
+ */
+export function cancelOrder(order: OrderState): Decision {
+  if (!isWaiting(order)) return past(order);
+  return order.phase === 'unsent'
+    ? ok([onOrder(order, { type: 'cancelled', why: 'not-sent' }), ...allFallAway(order, 'cancelled')])
+    : ok(order.cancelAsked ? [] : [onOrder(order, { type: 'cancel-asked' })]);
+}
+
+/** The supplier says that it has nothing of this order and will take nothing under its key. */
+export const noteVoid = (order: OrderState): Decision =>
+  order.phase === 'unknown'
+    ? ok([onOrder(order, { type: 'cancelled', why: 'void-at-supplier' }), ...allFallAway(order, 'void')])
+    : past(order);
+
+export type Receipt = {
+  lineId: string;
+  numberRead: string;
+  verdict: OrderEventOf<'line-received'>['verdict'];
+  packs: number;
+  measured: OrderEventOf<'line-received'>['measured'];
+};
+
+/**
+ * Checks (part of) a line in, for the order and for every ticket that waits for it: units go to the tickets in the order of the line. A wrong part goes
+ * back, and the tickets need it again.
+ */
+export function checkInLine(order: OrderState, receipt: Receipt): Decision {
+  const line = order.lines.find((candidate) => candidate.lineId === receipt.lineId);
+  if (!line || order.phase !== 'open' || fellAway(line) || line.outstanding < receipt.packs || receipt.packs < 1)
+    return fail({ kind: 'nothing-to-come', number: order.number });
+  const { verdict, numberRead } = receipt;
+  const before = line.packs - line.outstanding;
+  return ok([
+    onOrder(order, { type: 'line-received', ...receipt }),
+    ...sharesOf(line, before, receipt.packs).map(({ ticketId, requirementId, units }): Append => ({
+      kind: 'ticket',
+      ticketId,
+      data: [
+        {
+          type: 'part-received',
+          requirementId,
+          from: { kind: 'order', orderId: order.orderId, lineId: line.lineId },
+          units,
+          partNumber: numberRead,
+          verdict,
+        },
+      ],
+    })),
+  ]);
+}
+
+type Share = { ticketId: string; requirementId: string; units: number };
+
+/**
+ * Who gets the units of these packs: first come, first served in the order of the line, part by part. The last pack brings what is left, so that a
+ * line that is here whole has given every ticket its units. O(entries).
+ */
+function sharesOf(line: PlacedLine, packsBefore: number, packs: number): Share[] {
+  const shares: Share[] = [];
+  const seen = new Map<string, number>();
+  for (const { ticketId, requirementId, partId, units, perPack } of line.for) {
+    const from = seen.get(partId) ?? 0;
+    seen.set(partId, from + units);
+    const low = packsBefore * perPack;
+    const high = packsBefore + packs >= line.packs ? Infinity : (packsBefore + packs) * perPack;
+    const given = Math.max(0, Math.min(from + units, high) - Math.max(from, low));
+    if (given > 0) shares.push({ ticketId, requirementId, units: given });
+  }
+  return shares;
+}

@@ -1,0 +1,174 @@
+import { addHours, fail, ok, unique, type Result } from '../../units';
+import type { Step } from '../../labour';
+import type { Requirement, TicketEventOf } from '../events';
+import { openProofs } from '../ladder';
+import { acceptedOption, cureOf } from '../round';
+import { standing } from '../standing';
+import { basisNow, type TicketState } from '../state';
+import type { Refusal, TicketDecision } from './refusal';
+
+/** A decision before its requirements have ids. */
+export type RequirementDraft = Omit<Requirement, 'requirementId'>;
+export type OfferDraft = Omit<TicketEventOf<'quoted'>, 'type' | 'on' | 'options'> & {
+  causeId: string;
+  options: readonly (Omit<TicketEventOf<'quoted'>['options'][number], 'parts'> & {
+    parts: readonly RequirementDraft[];
+  })[];
+};
+
+const open =
+  (decide: TicketDecision): TicketDecision =>
+  (ticket, context) =>
+    ticket.closed ? fail({ kind: 'closed' }) : decide(ticket, context);
+
+/** What would be built on something that does not stand. */
+function shakenOf(ticket: TicketState): Result<never, Refusal> | null {
+  const by = unique(standing(ticket).shaken.map((entry) => entry.by));
+  return by.length ? fail({ kind: 'shaken', by }) : null;
+}
+
+export const settleCause = (cause: { causeId: string; name: string; needsPart: boolean }): TicketDecision =>
+  open(() => ok([{ type: 'cause-decided', ...cause }]));
+
+/** The repair of a cause did not help. If it is the one of this round, the round is over; else it is evidence. */
+export const repairDidNotHelp = (causeId: string): TicketDecision => open(() => ok([{ type: 'fix-failed', causeId }]));
+
+const samePart = (a: RequirementDraft, b: RequirementDraft) =>
+  a.roleId === b.roleId &&
+  a.position === b.position &&
+  a.bought.partId === b.bought.partId &&
+  a.bought.quantity === b.bought.quantity;
+
+/** The same number in the same place keeps its id, and with it what is ordered; another number is another requirement. */
+function withIds(
+  drafts: readonly RequirementDraft[],
+  known: readonly Requirement[],
+  newId: () => string,
+): Requirement[] {
+  const free = [...known];
+  return drafts.map((draft) => {
+    const at = free.findIndex((requirement) => samePart(requirement, draft));
+    const [same] = at < 0 ? [] : free.splice(at, 1);
+    return { ...draft, requirementId: same?.requirementId ?? newId() };
+  });
+}
+
+const knownParts = ({ round }: TicketState): Requirement[] => [...round.parts, ...round.dropped];
+
+/** Decides on the numbers for a cause; an empty list says that nobody lists one. */
+export const chooseParts = (causeId: string, drafts: readonly RequirementDraft[]): TicketDecision =>
+  open((ticket, { newId }) =>
+    ok([
+      {
+        type: 'parts-chosen',
+        causeId,
+        parts: withIds(drafts, knownParts(ticket), newId),
+        on: { ...basisNow(ticket), causeId },
+      },
+    ]),
+  );
+
+/** What was decided is still right on what is known now: the parts, or the offer with its yes. Not for another cause: that is decided anew. */
+export const keep = (decision: 'part' | 'offer'): TicketDecision =>
+  open((ticket) => {
+    const { round } = ticket;
+    if (decision === 'part' ? !round.partsOn : !round.offer) return fail({ kind: 'nothing-to-keep' });
+    const { shaken } = standing(ticket);
+    if (shaken.some((entry) => entry.decision === decision && entry.by === 'cause'))
+      return fail({ kind: 'shaken', by: ['cause'] });
+    const causeId =
+      basisNow(ticket).causeId ?? (decision === 'part' ? round.partsOn?.causeId : round.offer?.on.causeId);
+    return ok([{ type: 'decision-kept', decision, on: { ...basisNow(ticket), causeId: causeId ?? null } }]);
+  });
+
+/**
+ * The offer as it is read to the customer and printed. It rests on parts that stand; the numbers of the first option are the ones decided on, at the
+ * prices of the offer.
+ */
+export const offer = ({ causeId, options, fee, worth }: OfferDraft): TicketDecision =>
+  open((ticket, { newId }) => {
+    const { round } = ticket;
+    const by = unique(standing(ticket).shaken.flatMap((entry) => (entry.decision === 'part' ? [entry.by] : [])));
+    if (by.length) return fail({ kind: 'shaken', by });
+    const on = { ...basisNow(ticket), causeId };
+    const priced = options.map((option) => ({ ...option, parts: withIds(option.parts, knownParts(ticket), newId) }));
+    const [first] = priced;
+    const chosen = round.partsOn !== null && first !== undefined;
+    return ok([
+      ...(chosen ? [{ type: 'parts-chosen' as const, causeId, parts: first.parts, on }] : []),
+      { type: 'quoted', options: priced, fee, worth, on },
+    ]);
+  });
+
+export const answerOffer = (answer: 'yes' | 'no' | 'thinking', optionId: string | null): TicketDecision =>
+  open((ticket) => {
+    const { offer: made } = ticket.round;
+    if (!made) return fail({ kind: 'no-offer' });
+    if (answer === 'yes') {
+      if (!made.options.some((option) => option.id === optionId)) return fail({ kind: 'no-offer' });
+      const shaken = shakenOf(ticket);
+      if (shaken) return shaken;
+    }
+    return ok([
+      {
+        type: 'customer-answered',
+        answer,
+        offer: made.offerId,
+        optionId: answer === 'yes' ? optionId : null,
+      },
+    ]);
+  });
+
+/** `waitHours`: how long nothing may load what was just closed; 0 for most steps. */
+export const tickStep = (step: Step, title: string, waitHours: number): TicketDecision =>
+  open(
+    (ticket, { at }) =>
+      shakenOf(ticket) ??
+      ok([{ type: 'step-ticked', step, title, waitUntil: waitHours > 0 ? addHours(at, waitHours) : null }]),
+  );
+
+export const clearStep = (step: Step, title: string): TicketDecision =>
+  open(() => ok([{ type: 'step-cleared', step, title }]));
+
+/** Everything is ticked. `proofIds`: what has to be proved. Not while a joint cures. */
+export const finishBench = (operationIds: readonly string[], proofIds: readonly string[]): TicketDecision =>
+  open((ticket, { at }) => {
+    const shaken = shakenOf(ticket);
+    if (shaken) return shaken;
+    const until = cureOf(ticket.round)?.waitUntil;
+    if (until && until > at) return fail({ kind: 'curing', until });
+    return ok([{ type: 'bench-finished', operationIds: [...operationIds], proofIds: [...proofIds] }]);
+  });
+
+export const noteProof = (proofId: string, title: string, passed: boolean): TicketDecision =>
+  open(() => ok([{ type: 'proof-noted', proofId, title, passed }]));
+
+export const tellReady = (): TicketDecision =>
+  open((ticket) => {
+    if (!ticket.round.finished) return fail({ kind: 'not-finished' });
+    const left = openProofs(ticket).length;
+    return left > 0 ? fail({ kind: 'not-proved', proofs: left }) : ok([{ type: 'ready-told', how: 'phone' }]);
+  });
+
+export const handOver = (advice: string): TicketDecision =>
+  open((ticket) =>
+    ticket.round.toldAt || ticket.round.answer?.answer === 'no'
+      ? ok([{ type: 'handed-over', advice }])
+      : fail({ kind: 'not-finished' }),
+  );
+
+export const closeTicket = (how: Omit<TicketEventOf<'closed'>, 'type'>): TicketDecision =>
+  open(() => ok([{ type: 'closed', ...how }]));
+
+/** A closed machine is back on the bench. */
+export const cameBack =
+  (sameFault: boolean): TicketDecision =>
+  (ticket) =>
+    ticket.closed ? ok([{ type: 'came-back', sameFault }]) : fail({ kind: 'not-closed' });
+
+/** Whether an order may be built on this ticket: the yes stands on what is known now. */
+export function mayBuy(ticket: TicketState): Result<null, Refusal> {
+  if (ticket.closed) return fail({ kind: 'closed' });
+  if (!acceptedOption(ticket.round)) return fail({ kind: 'no-yes' });
+  return shakenOf(ticket) ?? ok(null);
+}

@@ -1,0 +1,30 @@
+import type { TicketState } from './state';
+
+export type TicketEvidence = {
+  findings: { findingId: string; present: boolean }[];
+  outcomes: { checkId: string; outcomeId: string }[];
+  failedFixes: string[];
+};
+
+/** What the findings, codes, checks and readings say, as evidence. 'Not sure' is none. */
+export function evidenceOf(
+  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes'>,
+): TicketEvidence {
+  const findings = new Map<string, boolean>();
+  for (const finding of state.findings)
+    if (finding.answer !== 'not-sure') findings.set(finding.findingId, finding.answer === 'yes');
+  for (const code of state.codes) if (code.findingId !== null) findings.set(code.findingId, true);
+  const outcomes = new Map<string, string>();
+  for (const check of state.checks) if (check.outcomeId !== null) outcomes.set(check.checkId, check.outcomeId);
+  for (const reading of state.readings)
+    if (reading.checkId !== null && reading.outcomeId !== null) outcomes.set(reading.checkId, reading.outcomeId);
+  return {
+    findings: [...findings].map(([findingId, present]) => ({ findingId, present })),
+    outcomes: [...outcomes].map(([checkId, outcomeId]) => ({ checkId, outcomeId })),
+    failedFixes: state.failedFixes,
+  };
+}
+
+/** Whether anything is said that a cause could be found from. */
+export const isTold = (state: Pick<TicketState, 'findings' | 'codes' | 'checks'>): boolean =>
+  state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;

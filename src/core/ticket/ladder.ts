@@ -1,0 +1,100 @@
+import type { Instant, LocalDate } from '../units';
+import { isTold } from './evidence';
+import { cureOf } from './round';
+import { awaited, standing, unordered } from './standing';
+import type { TicketState } from './state';
+
+/** The rungs of the ladder, from the plate to the close. Floor, sheet and scale name the same one. */
+export type Rung =
+  | 'read-plate'
+  | 'note-findings'
+  | 'find-cause'
+  | 'choose-part'
+  | 'part-again'
+  | 'offer'
+  | 'offer-again'
+  | 'ring-customer'
+  | 'order'
+  | 'await-parts'
+  | 'work'
+  | 'wait-cure'
+  | 'prove'
+  | 'tell-ready'
+  | 'hand-over'
+  | 'close'
+  | 'none';
+
+/** The next thing to do, from the ticket alone. Nothing forces the order: it is a proposal. A cure counts until its end: see `rungNow`. O(parts + findings). */
+export function rungOf(state: TicketState): Rung {
+  const { round } = state;
+  if (state.closed) return 'none';
+  if (round.handedOverAt) return 'close';
+  if (round.answer?.answer === 'no') return 'hand-over';
+  if (round.finished) return afterTheBench(state);
+  if (!state.plate) return 'read-plate';
+  if (!round.cause) return isTold(state) ? 'find-cause' : 'note-findings';
+  const { part, offer } = standing(state);
+  if (part === 'shaken') return 'part-again';
+  if (part === 'open' && round.cause.needsPart) return 'choose-part';
+  if (offer === 'open') return 'offer';
+  if (offer === 'shaken') return 'offer-again';
+  if (round.answer?.answer !== 'yes') return 'ring-customer';
+  if (unordered(state).length > 0) return 'order';
+  if (awaited(state).length > 0) return 'await-parts';
+  return cureOf(round) ? 'wait-cure' : 'work';
+}
+
+/** Proofs that are due and not passed yet. */
+export function openProofs({ round }: TicketState): string[] {
+  const passed = (id: string) => round.proofs.some((proof) => proof.proofId === id && proof.passed);
+  const due = round.finished?.proofIds;
+  if (due) return due.filter((id) => !passed(id));
+  return round.proofs.length > 0 ? round.proofs.map(({ proofId }) => proofId).filter((id) => !passed(id)) : ['any'];
+}
+
+function afterTheBench(state: TicketState): Rung {
+  if (openProofs(state).length > 0) return 'prove';
+  return state.round.toldAt ? 'hand-over' : 'tell-ready';
+}
+
+export type Waiting =
+  | { for: 'you'; since: Instant }
+  | { for: 'customer'; since: Instant }
+  | { for: 'parts'; since: Instant; dueOn: LocalDate | null }
+  | { for: 'cure'; since: Instant; until: Instant }
+  | { for: 'collection'; since: Instant }
+  | { for: 'nothing'; since: Instant };
+
+/**
+ * What a ticket waits for, as its rung says. A cure names its end, never whether it is over: the caller compares `until` with its own clock (see waitsNow).
+ * O(parts + ticks).
+ */
+export function waitsFor(state: TicketState): Waiting {
+  const { round, lastAt } = state;
+  switch (rungOf(state)) {
+    case 'none':
+      return { for: 'nothing', since: state.closed?.at ?? lastAt };
+    case 'ring-customer':
+      return { for: 'customer', since: round.answer?.at ?? round.offer?.at ?? lastAt };
+    case 'await-parts': {
+      const dates = awaited(state).map(({ supply }) => supply.dueOn);
+      return { for: 'parts', since: lastAt, dueOn: dates.includes(null) ? null : (dates.sort().at(-1) ?? null) };
+    }
+    case 'wait-cure': {
+      const cure = cureOf(round);
+      return cure?.waitUntil ? { for: 'cure', since: cure.at, until: cure.waitUntil } : { for: 'you', since: lastAt };
+    }
+    case 'hand-over':
+      return round.toldAt ? { for: 'collection', since: round.toldAt } : { for: 'you', since: lastAt };
+    default:
+      return { for: 'you', since: lastAt };
+  }
+}
+
+/** The same at a given moment: a cure that is over waits for you. */
+export const waitsNow = (waiting: Waiting, now: Instant): Waiting =>
+  waiting.for === 'cure' && waiting.until <= now ? { for: 'you', since: waiting.until } : waiting;
+
+/** The rung at a given moment: with the cure over, the work goes on. */
+export const rungNow = (rung: Rung, waiting: Waiting, now: Instant): Rung =>
+  rung === 'wait-cure' && waitsNow(waiting, now).for === 'you' ? 'work' : rung;

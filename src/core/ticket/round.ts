@@ -1,0 +1,73 @@
+import type { Instant } from '../units';
+import type { Step } from '../labour';
+import type { Basis, OfferedOption, Requirement, TicketEventOf } from './events';
+
+/** A decision's basis as it stands: when it was made, or when it was looked at again and kept. */
+export type Rested = { on: Basis; at: Instant };
+
+export type Decided = { causeId: string; name: string; needsPart: boolean; at: Instant };
+export type Offered = Rested &
+  Pick<TicketEventOf<'quoted'>, 'options' | 'worth' | 'fee'> & {
+    /** The event that made it: the answer names it. */
+    offerId: string;
+    /** Other numbers or prices than those offered, for which it was said to stand all the same (`partsKey`). */
+    keptFor: string | null;
+  };
+export type Answered = { answer: 'yes' | 'no' | 'thinking'; offerId: string; optionId: string | null; at: Instant };
+export type Tick = { step: Step; at: Instant; waitUntil: Instant | null };
+export type Proved = { proofId: string; title: string; passed: boolean; at: Instant };
+export type Finished = { at: Instant; operationIds: string[]; proofIds: string[] | null };
+
+/** One attempt at mending. A repair that did not help, a machine that came back, or another cause after the yes closes it and opens the next. */
+export type Round = {
+  cause: Decided | null;
+  parts: Requirement[];
+  /** Parts that were decided on before in this round and of which something was ordered: chosen again, they are the same requirement. */
+  dropped: Requirement[];
+  /** What the parts were decided on, and for which cause; null while nothing is decided. */
+  partsOn: (Rested & { causeId: string }) | null;
+  offer: Offered | null;
+  answer: Answered | null;
+  ticks: Tick[];
+  finished: Finished | null;
+  proofs: Proved[];
+  toldAt: Instant | null;
+  handedOverAt: Instant | null;
+};
+
+export const newRound = (): Round => ({
+  cause: null,
+  parts: [],
+  dropped: [],
+  partsOn: null,
+  offer: null,
+  answer: null,
+  ticks: [],
+  finished: null,
+  proofs: [],
+  toldAt: null,
+  handedOverAt: null,
+});
+
+/** Whether anything was decided or done in it: an empty round is not worth keeping. */
+export const isBegun = (round: Round): boolean =>
+  round.cause !== null || round.partsOn !== null || round.offer !== null || round.ticks.length > 0;
+
+/** Numbers, quantities and purchase prices, as one text: what an offer rests on. */
+export const partsKey = (parts: readonly Requirement[]): string =>
+  parts
+    .map(({ bought }) => `${bought.partId} ${bought.quantity} ${bought.cost?.amountMinor ?? 'asked'}`)
+    .sort()
+    .join('|');
+
+/** The option that the customer said yes to. */
+export const acceptedOption = ({ offer, answer }: Round): OfferedOption | null =>
+  (answer?.answer === 'yes' ? offer?.options.find((option) => option.id === answer.optionId) : undefined) ?? null;
+
+/** Until when a joint of this round cures; null when none does or the work is over. */
+export const cureOf = (round: Round): Tick | null =>
+  round.finished
+    ? null
+    : (round.ticks
+        .filter((tick) => tick.waitUntil !== null)
+        .sort((a, b) => ((a.waitUntil ?? '') < (b.waitUntil ?? '') ? 1 : -1))[0] ?? null);

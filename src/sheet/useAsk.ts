@@ -1,0 +1,38 @@
+'use client';
+import { useCallback, useMemo } from 'react';
+import { toast } from 'sonner';
+import type { Refusal, TicketDecision } from '@/core/ticket';
+import type { Result } from '@/core/units';
+import type { Ask } from '@/stations/shared/StationProps';
+import { eventStore, onTicket, takeBack, takeFromDonor } from '@/store';
+import { eventWords, notSavedWords, refusalWords } from '@/words';
+
+/** Runs an act; says why it was refused or could not be saved. null: it was not done. */
+export async function tried<T>(act: () => Promise<Result<T, Refusal>>): Promise<T | null> {
+  try {
+    const done = await act();
+    if (done.ok) return done.value;
+    toast(refusalWords(done.error));
+  } catch (error) {
+    toast(notSavedWords(error));
+  }
+  return null;
+}
+
+/** What a person can do to one ticket, each through the one door. */
+export function useAsk(ticketId: string) {
+  const ask: Ask = useCallback(
+    async (decision: TicketDecision) => (await tried(() => onTicket(eventStore(), ticketId, decision))) !== null,
+    [ticketId],
+  );
+  const fromDonor = useCallback(
+    async (donorId: string, requirementId: string) =>
+      void (await tried(() => takeFromDonor(eventStore(), ticketId, donorId, requirementId))),
+    [ticketId],
+  );
+  const undo = useCallback(async () => {
+    const taken = await tried(() => takeBack(eventStore(), ticketId));
+    if (taken) toast(`Taken back: ${eventWords(taken.event.data)}`);
+  }, [ticketId]);
+  return useMemo(() => ({ ask, fromDonor, undo }), [ask, fromDonor, undo]);
+}

@@ -1,0 +1,159 @@
+import Dexie from 'dexie';
+import { applyOrderEvents } from '@/core/order';
+import { applyEvents, summarise, type Refusal } from '@/core/ticket';
+import { defined, ok, type Result } from '@/core/units';
+import { now } from '../clock';
+import { database, type SorterDatabase, type SummaryRecord } from '../database';
+import {
+  doneOf,
+  orderStream,
+  throughTheDoor,
+  ticketStream,
+  viewOfOrder,
+  viewOfTicket,
+  type AnyEvent,
+  type Decide,
+  type Done,
+  type EventStore,
+  type Grown,
+  type Loaded,
+  type StreamNames,
+} from './door';
+import { isOrderEvents, isTicketEvents } from './parse';
+
+/** Changes when a closed ticket does: what was learned from them is then out of date. */
+export const CLOSED_VERSION = 'closedVersion';
+
+const TABLES = ['events', 'summaries', 'customers', 'machines', 'meta'] as const;
+
+export const eventsOf = (db: SorterDatabase, stream: string): Promise<AnyEvent[]> =>
+  db.events.where('[stream+sequence]').between([stream, Dexie.minKey], [stream, Dexie.maxKey]).toArray();
+
+async function ticketEvents(db: SorterDatabase, ticketId: string) {
+  const events = await eventsOf(db, ticketStream(ticketId));
+  return isTicketEvents(events) ? viewOfTicket(events) : null;
+}
+
+async function orderEvents(db: SorterDatabase, orderId: string) {
+  const events = await eventsOf(db, orderStream(orderId));
+  return isOrderEvents(events) ? viewOfOrder(events) : null;
+}
+
+async function load(db: SorterDatabase, { tickets = [], orders = [] }: StreamNames): Promise<Loaded> {
+  const last = await db.summaries
+    .where('[kind+number]')
+    .between(['ticket', Dexie.minKey], ['ticket', Dexie.maxKey])
+    .last();
+  const found: { tickets: Loaded['tickets']; orders: Loaded['orders'] } = {
+    tickets: new Map(
+      (await Promise.all(tickets.map(async (id) => [id, await ticketEvents(db, id)] as const))).flatMap(([id, view]) =>
+        view ? [[id, view]] : [],
+      ),
+    ),
+    orders: new Map(
+      (await Promise.all(orders.map(async (id) => [id, await orderEvents(db, id)] as const))).flatMap(([id, view]) =>
+        view ? [[id, view]] : [],
+      ),
+    ),
+  };
+  return { ...found, lastNumber: last?.number ?? 0 };
+}
+
+/** The summary that belongs to a stream's events; null for an empty stream. */
+export function summaryOf(stream: string, events: readonly AnyEvent[]): SummaryRecord | null {
+  if (isTicketEvents(events)) {
+    const summary = summarise(applyEvents(events));
+    const { number, modelId, closed } = summary;
+    return { stream, kind: 'ticket', open: closed ? 0 : 1, number, modelId: modelId ?? '', summary };
+  }
+  if (isOrderEvents(events)) {
+    const summary = applyOrderEvents(events);
+    return summary
+      ? { stream, kind: 'order', open: summary.phase === 'done' ? 0 : 1, number: 0, modelId: '', summary }
+      : null;
+  }
+  return null;
+}
+
+async function grow(db: SorterDatabase, grown: readonly Grown[]): Promise<void> {
+  for (const { stream, before, added } of grown) {
+    const all: AnyEvent[] = [...before, ...added];
+    await db.events.bulkAdd([...added]);
+    const summary = summaryOf(stream, all);
+    if (summary) await db.summaries.put(summary);
+    const was = before.length ? summaryOf(stream, before) : null;
+    if (summary?.kind === 'ticket' && (summary.open === 0 || was?.open === 0))
+      await db.meta.put({ key: CLOSED_VERSION, value: defined(added[0], 'an act adds something').groupId });
+    await remember(db, all);
+  }
+}
+
+/** Customers and machines are known beyond their ticket. */
+async function remember(db: SorterDatabase, all: readonly AnyEvent[]): Promise<void> {
+  if (!isTicketEvents(all)) return;
+  const { customer, machineId, plate, serial } = applyEvents(all);
+  if (customer) {
+    const { customerId: id, name, phone, place } = customer;
+    await db.customers.put({ id, name, phone, place });
+  }
+  if (machineId && plate && serial)
+    await db.machines.put({
+      id: machineId,
+      modelId: plate.modelId,
+      modelNumber: plate.modelNumber,
+      serial,
+      customerId: customer?.customerId ?? null,
+    });
+}
+
+const RETRIES = 3;
+
+/** The events of the browser's database: the only place that writes them. */
+export const dexieStore = (db: SorterDatabase): EventStore => ({
+  act: async (streams: StreamNames, decide: Decide): Promise<Result<Done, Refusal>> => {
+    for (let attempt = 1; ; attempt += 1) {
+      try {
+        return await db.transaction(
+          'rw',
+          TABLES.map((name) => db.table(name)),
+          async () => {
+            const context = { at: now(), newId: () => crypto.randomUUID() };
+            const decided = throughTheDoor(await load(db, streams), decide, context);
+            if (!decided.ok) return decided;
+            await grow(db, decided.value);
+            return ok(doneOf(decided.value));
+          },
+        );
+      } catch (error) {
+        // Two tabs that number the same event: the second reads again.
+        const clash = error instanceof Error && ['ConstraintError', 'BulkError'].includes(error.name);
+        if (!clash || attempt >= RETRIES) throw error;
+      }
+    }
+  },
+  ticket: (ticketId) => ticketEvents(db, ticketId),
+  order: (orderId) => orderEvents(db, orderId),
+  streamsOf: async (groupId) => {
+    const events = await db.events.where('groupId').equals(groupId).toArray();
+    const names = [...new Set(events.map(({ stream }) => stream))];
+    const of = (kind: string) =>
+      names.flatMap((name) => (name.startsWith(`${kind}:`) ? [name.slice(kind.length + 1)] : []));
+    return { tickets: of('ticket'), orders: of('order') };
+  },
+});
+
+/** The store of this page or worker. */
+export const eventStore = (): EventStore => dexieStore(database());
+
+/** Rebuilds every summary, and what is known of customers and machines, from the events. */
+export async function rebuildSummaries(db: SorterDatabase): Promise<void> {
+  const streams = new Map<string, AnyEvent[]>();
+  await db.events.orderBy('[stream+sequence]').each((event) => {
+    const known = streams.get(event.stream);
+    if (known) known.push(event);
+    else streams.set(event.stream, [event]);
+  });
+  await db.summaries.clear();
+  await db.summaries.bulkPut([...streams].flatMap(([stream, list]) => summaryOf(stream, list) ?? []));
+  await db.meta.put({ key: CLOSED_VERSION, value: crypto.randomUUID() });
+}

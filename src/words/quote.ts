@@ -1,0 +1,37 @@
+import type { QuoteLine } from '@/core/quote';
+import { formatMinutes, formatMoney } from './format';
+
+type Named = { kind: 'best-fit' | 'cheaper-part' | 'while-open'; causeNames: readonly string[] };
+
+/** What an option is called: "Drain pump, cheaper part". */
+export function optionWords({ kind, causeNames }: Named): string {
+  const [first = '', ...others] = causeNames;
+  switch (kind) {
+    case 'best-fit':
+      return first;
+    case 'cheaper-part':
+      return `${first}, cheaper part`;
+    case 'while-open':
+      return `${first}, and ${others.map((name) => name.toLowerCase()).join(', ')} while it is open`;
+  }
+}
+
+type Line = Pick<QuoteLine, 'kind' | 'description' | 'partNumber' | 'quantity' | 'minutes' | 'amounts'>;
+
+/** A line of an offer without its number. */
+export function lineWords(line: Line): string {
+  switch (line.kind) {
+    case 'labour':
+      return `Labour, ${formatMinutes(line.minutes ?? 0)}`;
+    case 'fee':
+      return 'Inspection';
+    case 'reserve':
+      return 'Guarantee on the work';
+    default:
+      return `${line.quantity > 1 ? `${line.quantity} × ` : ''}${line.description}`;
+  }
+}
+
+/** Its net amount; what nobody lists is to be asked and is not in the sum. */
+export const lineAmountWords = ({ amounts }: Pick<Line, 'amounts'>): string =>
+  amounts ? formatMoney(amounts.net) : 'price to be asked';

@@ -1,0 +1,96 @@
+import type { Refusal, Shaken, ShakenBy, TEXT_LIMITS } from '@/core/ticket';
+import { listOf, plural } from './format';
+
+const MOVED: Record<ShakenBy, string> = {
+  plate: 'the plate was read again as another machine',
+  serial: 'the serial number is another one now',
+  cause: 'another cause was settled on',
+  part: 'other numbers were chosen',
+  price: 'the prices are others now',
+};
+
+export const movedWords = (by: readonly ShakenBy[]): string => listOf([...new Set(by)].map((reason) => MOVED[reason]));
+
+const DECISIONS: Record<Shaken['decision'], string> = {
+  part: 'the part',
+  offer: 'the offer',
+  answer: 'the customer’s yes',
+  order: 'what is ordered',
+};
+
+/** What does not stand any more, and why: "The part and the offer rest on …". */
+export function shakenWords(shaken: readonly Shaken[]): string {
+  const decisions = listOf([...new Set(shaken.map(({ decision }) => DECISIONS[decision]))]);
+  return `Since this was decided, ${movedWords(shaken.map(({ by }) => by))}. Look again at ${decisions}: nothing is ordered or ticked on them until then.`;
+}
+
+type Stale = Extract<Refusal, { kind: 'plan-is-stale' }>['tickets'][number];
+const STALE: Record<Stale['why'], string> = {
+  ordered: 'is ordered already',
+  'not-wanted': 'needs another part now',
+  shaken: 'has a decision to look at again',
+  'no-yes': 'has no yes to its offer',
+  closed: 'is closed',
+};
+
+const FIELDS: Record<string, keyof typeof TEXT_LIMITS> = {
+  'serial-noted serial': 'serial',
+  'code-noted code': 'code',
+  'customer-noted phone': 'phone',
+};
+const FIELD_NAMES: Record<keyof typeof TEXT_LIMITS, string> = {
+  note: 'This text',
+  name: 'This name',
+  phone: 'A telephone number',
+  serial: 'A serial number',
+  code: 'A displayed code',
+  size: 'A size',
+};
+
+/** Why something was not done, what was kept, and what to do. */
+export function refusalWords(refusal: Refusal): string {
+  switch (refusal.kind) {
+    case 'closed':
+      return 'This ticket is closed. If the machine is back, open it again under “Proof”.';
+    case 'not-closed':
+      return 'This ticket is open already.';
+    case 'gone':
+      return 'This is no longer in the shop: another tab may have emptied or restored it. Reload the page.';
+    case 'does-not-fit':
+      return refusal.limit === null
+        ? 'This was not saved: a value is not of the kind that belongs there. What was saved before is kept.'
+        : `${FIELD_NAMES[FIELDS[refusal.field] ?? 'note']} has at most ${refusal.limit} characters here. It was not saved; what was saved before is kept. Shorten it, or add it as a note.`;
+    case 'shaken':
+      return `Not yet: ${movedWords(refusal.by)}. Look again at what rests on it: keep it, or decide anew.`;
+    case 'no-offer':
+      return 'There is no such offer. Make the offer first.';
+    case 'no-yes':
+      return 'The customer has not said yes.';
+    case 'curing':
+      return 'The joint still cures: nothing may load it yet.';
+    case 'not-finished':
+      return 'The work is not finished yet.';
+    case 'not-proved':
+      return `First ${plural(refusal.proofs, 'proof')} must be passed.`;
+    case 'nothing-to-keep':
+      return 'Nothing was decided yet.';
+    case 'nothing-to-take-back':
+      return refusal.leftTheShop
+        ? 'What was ordered is not taken back here: cancel it on the Orders page.'
+        : 'There is nothing to take back.';
+    case 'others-went-on':
+      return `This cannot be taken back: ticket ${refusal.ticket} was worked on since with a part of the same parcel.`;
+    case 'not-needed':
+      return `Ticket ${refusal.ticket} needs nothing more of this part.`;
+    case 'donor-gone':
+      return `This part is no longer on donor ${refusal.donor}.`;
+    case 'plan-is-stale':
+      return `Nothing was ordered: the shop has moved on since the plan was made. ${listOf(
+        refusal.tickets.map(({ number, why }) => `Ticket ${number} ${STALE[why]}`),
+      )}. Work the plan out again.`;
+    case 'order-is-past':
+      return `Order ${refusal.number} is answered or cancelled already.`;
+    case 'nothing-to-come':
+      return `Nothing more is to come of this line of order ${refusal.number}.`;
+  }
+}
