@@ -24,6 +24,28 @@ export default tseslint.config(
     },
   },
   {
+    // One door: decisions are written by act(), whole shops by restore, migration and demo, and by nothing else.
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: [
+      '**/*.test.ts',
+      'src/core/**',
+      'src/store/records/act.ts',
+      'src/store/records/migrations.ts',
+      'src/store/backup/*.ts',
+      'src/store/imports/demo.ts',
+    ],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'CallExpression[callee.property.name=/^(add|put|update|delete|clear|modify|bulkAdd|bulkPut|bulkUpdate|bulkDelete)$/][callee.object.property.name=/^(events|summaries)$/]',
+          message: 'Events and summaries are written by act() in store/records/act.ts, after a decision.',
+        },
+      ],
+    },
+  },
+  {
     // The core is told the time, the zone and the seed; it never asks for them.
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],

@@ -7,6 +7,7 @@ const chromium = execFileSync('sh', ['-c', 'command -v chromium'], { encoding: '
 /** Real interface, production build, Debian's Chromium. */
 export default defineConfig({
   testDir: 'tests/e2e',
+  globalSetup: './tests/e2e/seedOnce.ts',
   timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 2,

@@ -1,13 +1,14 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useEffect, useState, type ReactNode } from 'react';
-import { database, migrate, now, RECORD_VERSION, type ImportProgress } from '@/store';
+import { database, now, openRecords, RECORD_VERSION, type ImportProgress } from '@/store';
 import { useSettingsRow } from '@/store/react';
 import { filesWorker } from '@/workers';
-import { Progress } from '@/ui';
+import { Progress, notice } from '@/ui';
 import { plural } from '@/words';
-import { toast } from 'sonner';
-import { FirstOpening } from './shop/FirstOpening';
 import { seedDemo } from './shop/seedDemo';
+
+const FirstOpening = dynamic(async () => (await import('./shop/FirstOpening')).FirstOpening, { ssr: false });
 
 type State =
   | { kind: 'opening' }
@@ -27,10 +28,10 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
     const start = async () => {
       try {
         const db = database();
-        const outcome = await migrate(db, now());
+        const outcome = await openRecords(db, now());
         if (outcome.kind === 'newer') return say(outcome);
         if (outcome.aside > 0)
-          toast(
+          notice(
             `${plural(outcome.aside, 'row')} of an older version could not be read as they were: they are kept, and go into every backup.`,
           );
         const seeded = await db.meta.get('seeded');

@@ -2,8 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { Camera } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
-import { toast } from 'sonner';
-import { cx, Key } from '@/ui';
+import { cx, Key, notice } from '@/ui';
 import { readingWords } from '@/words';
 import { actionFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
@@ -49,10 +48,10 @@ export function OneInput() {
       setText('');
       setAt(0);
       if (path) router.push(path);
-      else toast(`Noted: ${choice.what}`);
+      else notice(`Noted: ${choice.what}`);
       document.querySelector<HTMLInputElement>('#one-input')?.blur();
     } catch (error) {
-      toast(`${error instanceof Error ? error.message : String(error)} The line is kept.`);
+      notice(`${error instanceof Error ? error.message : String(error)} The line is kept.`);
     } finally {
       setBusy(false);
     }

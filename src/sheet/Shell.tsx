@@ -2,29 +2,14 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
-import { Toaster } from 'sonner';
 import { Floor } from '@/floor/Floor';
 import { useOrders } from '@/store/react';
-import { cx } from '@/ui';
+import { cx, Notices } from '@/ui';
 import { Boot } from './Boot';
 import { KeyHelp } from './KeyHelp';
 import { OneInput } from './OneInput';
 import { ThemeSwitch } from './ThemeSwitch';
 import { useSender } from './useSender';
-
-/** A word at the edge, in the page's own type and colours, light and dark. */
-const TOAST = {
-  unstyled: true,
-  classNames: {
-    toast:
-      'flex w-full items-start gap-2 rounded-sm border-[1.5px] border-ink bg-sheet p-3.5 font-sans text-[15px] text-ink shadow-lg',
-    title: 'font-semibold',
-    content: 'flex-1',
-    closeButton:
-      'order-last -my-2.5 -mr-2.5 flex size-11 shrink-0 cursor-pointer items-center justify-center rounded-sm [&>svg]:size-5',
-    description: 'mt-0.5 text-sm text-soft',
-  },
-};
 
 const PAGES = [
   { href: '/catalogue', name: 'Catalogue' },
@@ -35,17 +20,19 @@ const PAGES = [
 /** The one input on top of everything, the floor at the left, the page. */
 export function Shell({ demo, children }: { demo: boolean; children: ReactNode }) {
   return (
-    <Boot demo={demo}>
-      <div className="flex h-dvh flex-col">
-        <Header />
-        <div className="grid min-h-0 flex-1 grid-rows-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
-          <Floor className="no-print hidden min-h-0 overflow-y-auto border-r border-line pt-3 pl-3.5 md:block" />
-          <div className="flex min-h-0 min-w-0 flex-col">{children}</div>
+    <>
+      <Boot demo={demo}>
+        <div className="flex h-dvh flex-col">
+          <Header />
+          <div className="grid min-h-0 flex-1 grid-rows-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
+            <Floor className="no-print hidden min-h-0 overflow-y-auto border-r border-line pt-3 pl-3.5 md:block" />
+            <div className="flex min-h-0 min-w-0 flex-col">{children}</div>
+          </div>
         </div>
-      </div>
-      <KeyHelp />
-      <Toaster position="bottom-center" closeButton toastOptions={TOAST} />
-    </Boot>
+        <KeyHelp />
+      </Boot>
+      <Notices />
+    </>
   );
 }
 

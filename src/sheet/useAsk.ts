@@ -1,6 +1,6 @@
 'use client';
+import { notice } from '@/ui';
 import { useCallback, useMemo } from 'react';
-import { toast } from 'sonner';
 import type { Refusal, TicketDecision } from '@/core/ticket';
 import type { Result } from '@/core/units';
 import type { Ask } from '@/stations/shared/StationProps';
@@ -12,9 +12,9 @@ export async function tried<T>(act: () => Promise<Result<T, Refusal>>): Promise<
   try {
     const done = await act();
     if (done.ok) return done.value;
-    toast(refusalWords(done.error));
+    notice(refusalWords(done.error));
   } catch (error) {
-    toast(notSavedWords(error));
+    notice(notSavedWords(error));
   }
   return null;
 }
@@ -32,7 +32,7 @@ export function useAsk(ticketId: string) {
   );
   const undo = useCallback(async () => {
     const taken = await tried(() => takeBack(eventStore(), ticketId));
-    if (taken) toast(`Taken back: ${eventWords(taken.event.data)}`);
+    if (taken) notice(`Taken back: ${eventWords(taken.event.data)}`);
   }, [ticketId]);
   return useMemo(() => ({ ask, fromDonor, undo }), [ask, fromDonor, undo]);
 }

@@ -1,6 +1,6 @@
 'use client';
+import { notice } from '@/ui';
 import { useEffect } from 'react';
-import { toast } from 'sonner';
 import { loadSettings, sendOutbox } from '@/store';
 
 const EVERY_MS = 10_000;
@@ -12,7 +12,7 @@ export function useSender(): void {
       try {
         await sendOutbox(await loadSettings());
       } catch (error) {
-        toast(
+        notice(
           `The orders could not be looked through: ${error instanceof Error ? error.message : String(error)}. Nothing is lost; it is tried again.`,
         );
       }

@@ -1,4 +1,5 @@
 export { exportBackup, wipe } from './backup/backup';
+export { exportCatalogue } from './backup/exportCatalogue';
 export { restoreBackup, type RestoreOutcome, type RestoreProblem } from './backup/restore';
 export { now } from './clock';
 export {
@@ -43,7 +44,8 @@ export {
 } from './records/acts';
 export type { AnyEvent, Done, EventStore } from './records/door';
 export { loadLearned } from './records/learned';
-export { migrate, MIGRATIONS, RECORD_VERSION, type MigrationOutcome } from './records/migrations';
+export { openRecords, type OpeningOutcome } from './records/opening';
 export { isOrderEvents, isTicketEvents } from './records/parse';
 export { photosOf, removePhoto, savePhoto } from './records/photos';
 export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsChange } from './records/settings';
+export { RECORD_VERSION } from './records/version';

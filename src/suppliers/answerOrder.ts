@@ -1,7 +1,8 @@
 import type { Catalogue, Offer } from '@/core/catalogue';
 import { crossReference } from '@/core/fit';
 import { normaliseNumber } from '@/core/identify';
-import type { OrderAnswer, UblOrder } from '@/core/order';
+import type { OrderAnswer } from '@/core/order';
+import type { UblOrder } from '@/core/order/documents';
 import { addDays, type LocalDate } from '@/core/units';
 import type { Fault } from './faults';
 import type { SupplierState } from './state';

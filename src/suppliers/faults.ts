@@ -1,4 +1,4 @@
-import { z } from '@/core/units';
+import * as z from '@/core/units/zod';
 
 /** What can go wrong with a simulated supplier; named in the header `x-sorter-fault`. */
 export const faultSchema = z.enum([

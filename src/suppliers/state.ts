@@ -1,7 +1,7 @@
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { orderAnswerSchema } from '@/core/order';
-import { z } from '@/core/units';
+import * as z from '@/core/units/zod';
 
 const folder = () => path.join(process.cwd(), '.data');
 

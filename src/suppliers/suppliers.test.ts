@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
-import type { UblOrder } from '@/core/order';
+import type { UblOrder } from '@/core/order/documents';
 import { addDays, defined, money } from '@/core/units';
 import type { Offer } from '@/core/catalogue';
 import { answerOrder, voidOrder } from './answerOrder';

@@ -4,6 +4,7 @@ export { cx } from './cx';
 export { Ask, Panel } from './Dialog';
 export { Field } from './Field';
 export { Caution, Mark } from './Mark';
+export { notice, Notices } from './Notices';
 export { NumberText } from './Numbers';
 export { VirtualList } from './VirtualList';
 export { Why } from './Why';

@@ -6,6 +6,7 @@ import {
   database,
   dropEdition,
   exportBackup,
+  exportCatalogue,
   importPackage,
   IMPORT_LOCK,
   loadDemo,
@@ -100,6 +101,9 @@ const api = {
   async exportBackup(): Promise<Blob> {
     return exportBackup(database());
   },
+
+  /** The catalogue in use as a data package; null when there is none. */
+  exportCatalogue: () => exportCatalogue(database()),
 
   async restore(backup: Blob): Promise<RestoreOutcome> {
     return restoreBackup(database(), backup);

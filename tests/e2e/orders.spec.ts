@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, openTicket, supplierFault, test } from './support';
+import { expect, openTicket, supplierFault, suppliersBooks, test } from './support';
 
 const underWay = (page: Page): Locator => page.getByRole('region', { name: 'Under way' });
 
@@ -13,20 +13,6 @@ async function sendPlan(page: Page): Promise<number> {
   await send.click();
   return count;
 }
-
-const shopIdOf = (page: Page): Promise<string> =>
-  page.evaluate(
-    () =>
-      new Promise<string>((resolve, reject) => {
-        const open = indexedDB.open('sorter');
-        open.onerror = () => reject(open.error);
-        open.onsuccess = () => {
-          const read = open.result.transaction('meta').objectStore('meta').get('shopId');
-          read.onsuccess = () => resolve(String(read.result?.value));
-          read.onerror = () => reject(read.error);
-        };
-      }),
-  );
 
 test('a supplier that is down is told, tried again by itself or by hand, and never ordered from twice', async ({
   shop: page,
@@ -54,9 +40,7 @@ test('a supplier that is down is told, tried again by itself or by hand, and nev
   await expect(underWay(page).getByRole('button', { name: 'Try again now' })).toHaveCount(0);
 
   // The suppliers' own books: as many orders as were made, though the request came three times.
-  const books = await page.request.get('/api/suppliers/orders', { headers: { 'x-sorter-shop': await shopIdOf(page) } });
-  expect(books.ok()).toBe(true);
-  expect(await books.json()).toHaveProperty('orders', made);
+  expect(await suppliersBooks(page)).toBe(made);
 });
 
 test('a slow supplier is given up for now and asked again; the page stays usable', async ({ shop: page }) => {

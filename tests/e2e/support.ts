@@ -1,11 +1,26 @@
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import { demoMorning } from '../support/demoDay';
+import { SEEDED } from './seedOnce';
 
 type Fixtures = { shop: Page };
 
-/** A page with the demo shop in it. Fails on any breach of the content security policy, page error or console error. */
+/** A page with the demo shop in it, in a profile of its own. Fails on any breach of the content security policy, page error or console error. */
 export const test = base.extend<Fixtures>({
+  context: async ({ playwright }, use) => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'sorter-test-'));
+    cpSync(process.env[SEEDED] ?? '', folder, { recursive: true });
+    const context = await playwright.chromium.launchPersistentContext(folder);
+    await use(context);
+    await context.close();
+    rmSync(folder, { recursive: true, force: true });
+  },
+  page: async ({ context }, use) => {
+    await use(context.pages()[0] ?? (await context.newPage()));
+  },
   shop: async ({ page }, use) => {
     const wrong: string[] = [];
     await page.exposeFunction('reportViolation', (text: string) => wrong.push(`policy: ${text}`));
@@ -127,4 +142,26 @@ export async function openTicket(page: Page, number: number): Promise<void> {
   await expect(page).toHaveURL(/\/ticket\//);
   await expect(page.locator('main header').first()).toContainText(`ticket ${number}`);
   await expect(page.getByRole('region', { name: 'Do next' })).toBeVisible({ timeout: 30_000 });
+}
+
+const shopIdOf = (page: Page): Promise<string> =>
+  page.evaluate(
+    () =>
+      new Promise<string>((resolve, reject) => {
+        const open = indexedDB.open('sorter');
+        open.onerror = () => reject(open.error);
+        open.onsuccess = () => {
+          const read = open.result.transaction('meta').objectStore('meta').get('shopId');
+          read.onsuccess = () => resolve(String(read.result?.value));
+          read.onerror = () => reject(read.error);
+        };
+      }),
+  );
+
+/** The suppliers' side of the story: how many orders they have taken from this shop. */
+export async function suppliersBooks(page: Page): Promise<unknown> {
+  const books = await page.request.get('/api/suppliers/orders', { headers: { 'x-sorter-shop': await shopIdOf(page) } });
+  expect(books.ok()).toBe(true);
+  const said: unknown = await books.json();
+  return typeof said === 'object' && said !== null && 'orders' in said ? said.orders : null;
 }

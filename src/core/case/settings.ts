@@ -1,4 +1,5 @@
-import { moneySchema, z } from '../units';
+import { moneySchema } from '../units';
+import * as z from '../units/zod';
 
 /** The shop's own figures. Shares are 0 to 1; basis points are hundredths of a percent. */
 export const settingsSchema = z.object({

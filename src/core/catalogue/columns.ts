@@ -1,4 +1,5 @@
-import { isDay, parseMoney, z, type Money } from '../units';
+import { isDay, parseMoney, type Money } from '../units';
+import * as z from '../units/zod';
 
 /** Column types of the data package. Each is a parser from the cell's text and carries its Table Schema type as metadata. */
 const issue = (message: string) => ({ code: 'custom' as const, message, input: undefined });
@@ -80,7 +81,7 @@ export const sentences = () =>
         .map((sentence) => sentence.trim())
         .filter(Boolean),
     )
-    .meta({ type: 'string' });
+    .meta({ type: 'string', separator: ' | ' });
 
 /** "belt:1 clamp:2": ids with quantities, separated by spaces. */
 export const quantities = () =>

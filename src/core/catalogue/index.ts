@@ -1,3 +1,4 @@
+export { rowCells } from './cells';
 export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
 export {
   emptyCatalogue,

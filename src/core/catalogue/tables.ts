@@ -1,4 +1,4 @@
-import { z } from '../units';
+import * as z from '../units/zod';
 import {
   choice,
   day,

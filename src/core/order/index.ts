@@ -50,12 +50,3 @@ export {
   type Receipt,
 } from './decide/send';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';
-export {
-  readUblOrder,
-  readUblOrderResponse,
-  writeUblOrder,
-  writeUblOrderResponse,
-  type UblOrder,
-  type UblProblem,
-} from './stream/ubl';
-export { orderAsCsv, orderAsUbl } from './stream/documents';

@@ -20,19 +20,15 @@ import {
   createHighsSolver,
   evaluate,
   InfeasibleOrder,
-  orderAsCsv,
-  orderAsUbl,
   planCost,
   planOrder,
   planPurchases,
-  readUblOrder,
-  readUblOrderResponse,
-  writeUblOrderResponse,
   type MilpSolver,
   type OrderEvent,
   type OrderEventData,
   type OrderProblem,
 } from '.';
+import { orderAsCsv, orderAsUbl, readUblOrder, readUblOrderResponse, writeUblOrderResponse } from './documents';
 
 let solver: MilpSolver;
 beforeAll(async () => {

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { z } from '../units';
+import * as z from '../units/zod';
 import { contentHash, KeyTable } from './keyTable';
 import { columnsOf, rowKey, rowText } from './ledger';
 import {

@@ -1,5 +1,6 @@
 import { XMLParser } from 'fast-xml-parser';
-import { fail, ok, parseMoney, z, type Result } from '../units';
+import { fail, ok, parseMoney, type Result } from '../units';
+import * as z from '../units/zod';
 import type { PriceProblem, PriceRow } from './priceList';
 
 export type UblCatalogueProblem = { kind: 'not-xml' } | { kind: 'not-a-catalogue' };

@@ -1,4 +1,5 @@
-import { instantSchema, localDateSchema, moneySchema, z, type StoredEvent } from '../units';
+import { instantSchema, localDateSchema, moneySchema, type StoredEvent } from '../units';
+import * as z from '../units/zod';
 
 const id = z.string().min(1).max(200);
 

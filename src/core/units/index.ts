@@ -47,5 +47,4 @@ export {
 } from './probability';
 export { groupBy, indexOnce, keyBy, stableJson, sum, unique } from './collections';
 export { liveEvents, type StoredEvent } from './events';
-export { z } from './zod';
 export { instantSchema, localDateSchema, moneySchema } from './schemas';

@@ -1,5 +1,5 @@
 import { isDay } from './dates';
-import { z } from './zod';
+import * as z from './zod';
 
 /** Parsers for the shared values, used wherever stored or foreign data comes in. */
 export const moneySchema = z.object({ amountMinor: z.number().int(), currency: z.string().length(3) });

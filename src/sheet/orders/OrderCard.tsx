@@ -1,11 +1,10 @@
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { Settings } from '@/core/case';
-import { orderAsCsv, orderAsUbl, orderTotal, type OrderState } from '@/core/order';
+import { orderTotal, type OrderState } from '@/core/order';
 import { cancelOrder, eventStore, sendOutbox } from '@/store';
 import type { Moment } from '@/store/react';
-import { Ask, Button, Mark, NumberText } from '@/ui';
+import { Ask, Button, Mark, NumberText, notice } from '@/ui';
 import { formatMoney, orderStandWords } from '@/words';
 import { download } from '../download';
 import { tried } from '../useAsk';
@@ -17,15 +16,22 @@ type Props = { order: OrderState; at: Moment; settings: Settings };
 export function OrderCard({ order, at, settings }: Props) {
   const [asking, setAsking] = useState(false);
   const [busy, setBusy] = useState(false);
-  const xml = () =>
-    download(`order-${order.number}.xml`, 'application/xml', orderAsUbl(order, settings.shopName, at.zone));
-  const csv = () => download(`order-${order.number}.csv`, 'text/csv;charset=utf-8', orderAsCsv(order));
+  const takeOut = async (format: 'xml' | 'csv') => {
+    try {
+      const { orderAsCsv, orderAsUbl } = await import('@/core/order/documents');
+      if (format === 'xml')
+        download(`order-${order.number}.xml`, 'application/xml', orderAsUbl(order, settings.shopName, at.zone));
+      else download(`order-${order.number}.csv`, 'text/csv;charset=utf-8', orderAsCsv(order));
+    } catch (error) {
+      notice(`No file was made: ${error instanceof Error ? error.message : String(error)}. The order is as it was.`);
+    }
+  };
   const send = async () => {
     setBusy(true);
     try {
       await sendOutbox(settings, true);
     } catch (error) {
-      toast(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
+      notice(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
     } finally {
       setBusy(false);
     }
@@ -67,10 +73,10 @@ export function OrderCard({ order, at, settings }: Props) {
             )}
           </>
         ) : null}
-        <Button tone="quiet" onClick={xml}>
+        <Button tone="quiet" onClick={() => void takeOut('xml')}>
           Order as UBL file
         </Button>
-        <Button tone="quiet" onClick={csv}>
+        <Button tone="quiet" onClick={() => void takeOut('csv')}>
           Order as CSV file
         </Button>
       </div>

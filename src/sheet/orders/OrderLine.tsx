@@ -1,11 +1,10 @@
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { fellAway, type MeasuredSize, type OrderState, type PlacedLine, type Receipt } from '@/core/order';
 import { TEXT_LIMITS } from '@/core/ticket';
 import { checkIn, eventStore, now } from '@/store';
 import type { Moment } from '@/store/react';
-import { Button, Field, Mark, NumberText } from '@/ui';
+import { Button, Field, Mark, NumberText, notice } from '@/ui';
 import { checkInWords, formatDate, lineStatusWords, listOf, plural } from '@/words';
 import { ordersWorker } from '@/workers';
 import { tried } from '../useAsk';
@@ -58,12 +57,12 @@ export function OrderLine({ line, order, at }: { line: PlacedLine; order: OrderS
         ...(verdict.carryOver.length ? [`Do not bin the old one yet: ${verdict.carryOver.join('; ')}.`] : []),
         ...(verdict.prepare.length ? [`On the new one: ${verdict.prepare.join('; ')}.`] : []),
       ];
-      toast(`Checked in: ${read.trim()}, ${checkInWords(verdict)}.`, {
+      notice(`Checked in: ${read.trim()}, ${checkInWords(verdict)}.`, {
         description: notes.join(' '),
         ...(notes.length ? { duration: NOTES_MS } : {}),
       });
     } catch (error) {
-      toast(`It could not be checked: ${error instanceof Error ? error.message : String(error)}. Nothing was noted.`);
+      notice(`It could not be checked: ${error instanceof Error ? error.message : String(error)}. Nothing was noted.`);
     }
   };
   const measured = line.received.flatMap((receipt) => receipt.measured);

@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { eventStore, now, placeOrders, sendOutbox } from '@/store';
 import { useMoment, useOrders, useSettings } from '@/store/react';
-import { Button } from '@/ui';
+import { Button, notice } from '@/ui';
 import { plural } from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
 import { tried } from '../useAsk';
@@ -45,11 +44,11 @@ export function OrdersPage() {
     const made = await tried(() => placeOrders(eventStore(), result.orders, settings.zone));
     setPlanning({ kind: 'idle' });
     if (!made) return;
-    toast(`${plural(made.orders.length, 'order')} made; sending.`);
+    notice(`${plural(made.orders.length, 'order')} made; sending.`);
     try {
       await sendOutbox(settings, true);
     } catch (error) {
-      toast(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
+      notice(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
     }
   };
 

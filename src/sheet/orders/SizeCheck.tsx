@@ -1,10 +1,9 @@
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { compareParts, type DimensionVerdict } from '@/core/fit';
 import type { MeasuredSize } from '@/core/order';
 import { DIMENSION_TONES } from '@/stations/shared/dimensionTones';
-import { Field, Mark } from '@/ui';
+import { Field, Mark, notice } from '@/ui';
 import { capital, listOf, sizeCheckWords } from '@/words';
 import { ordersWorker, type PartSizes } from '@/workers';
 
@@ -53,7 +52,7 @@ export function SizeCheck({
           .sizes(partId, ticketIds)
           .then(setSizes)
           .catch((error: unknown) =>
-            toast(`The sizes could not be looked up: ${error instanceof Error ? error.message : String(error)}.`),
+            notice(`The sizes could not be looked up: ${error instanceof Error ? error.message : String(error)}.`),
           );
       }}
     >

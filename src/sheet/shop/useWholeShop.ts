@@ -1,6 +1,6 @@
 'use client';
+import { notice } from '@/ui';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { RestoreProblem } from '@/store';
 import { plural } from '@/words';
 import { filesWorker } from '@/workers';
@@ -28,7 +28,7 @@ export function useWholeShop() {
       const came = await work();
       setSaid(came);
       // The page that asked may be gone by now: what is not as it was is said anyway.
-      if (came.tone === 'doubt') toast(came.text);
+      if (came.tone === 'doubt') notice(came.text);
     } catch (error) {
       setSaid({
         tone: 'stop',

@@ -1,13 +1,11 @@
-import { strToU8, Zip, ZipDeflate } from 'fflate';
 import { stableJson } from '@/core/units';
 import { RECORD_TABLES, type EditionRecord, type SorterDatabase } from '../database';
 import { rowsOf } from '../editions/editionReader';
 import { activeEdition } from '../editions/editions';
 import { segmentKind } from '../editions/layout';
-import { RECORD_VERSION } from '../records/migrations';
+import { RECORD_VERSION } from '../records/version';
+import { zipOf } from '../zip';
 
-/** One fixed time for every file in the zip, so that the same shop gives the same bytes. Local parts: the format stores those. */
-const FILE_TIME = new Date(2000, 0, 1, 0, 0, 0);
 export const BACKUP_FORMAT = 1;
 const BUCKETS_AT_ONCE = 40;
 
@@ -27,40 +25,18 @@ const toBase64 = (bytes: Uint8Array): string => {
  * buckets at a time; what follows from its rows (indexes, ledgers) is left out and made anew after a restore.
  */
 export async function exportBackup(db: SorterDatabase): Promise<Blob> {
-  const chunks: BlobPart[] = [];
-  const zip = new Zip();
-  const finished = new Promise<void>((resolve, reject) => {
-    zip.ondata = (error, chunk, final) => {
-      if (error) reject(error);
-      else chunks.push(new Uint8Array(chunk));
-      if (final) resolve();
-    };
-  });
   const edition = await activeEdition(db);
-  const files: [string, () => AsyncIterable<string> | Iterable<string>][] = [
-    ...RECORD_TABLES.map((table): [string, () => AsyncIterable<string>] => [
-      `${table}.jsonl`,
-      () => records(db, table),
-    ]),
-    ['meta.jsonl', () => shopOf(db)],
-    ['sorter.json', () => [line(headOf(edition))]],
+  return zipOf([
+    ...RECORD_TABLES.map((table) => ({ path: `${table}.jsonl`, text: () => records(db, table) })),
+    { path: 'meta.jsonl', text: () => shopOf(db) },
+    { path: 'sorter.json', text: () => [line(headOf(edition))] },
     ...(edition
-      ? ([
-          ['catalogue/edition.json', () => [line(editionHead(edition))]],
-          ['catalogue/buckets.jsonl', () => bucketsOf(db, edition)],
-        ] satisfies [string, () => AsyncIterable<string> | Iterable<string>][])
+      ? [
+          { path: 'catalogue/edition.json', text: () => [line(editionHead(edition))] },
+          { path: 'catalogue/buckets.jsonl', text: () => bucketsOf(db, edition) },
+        ]
       : []),
-  ];
-  for (const [path, lines] of files.sort(([a], [b]) => (a < b ? -1 : 1))) {
-    const file = new ZipDeflate(path, { level: 6 });
-    file.mtime = FILE_TIME;
-    zip.add(file);
-    for await (const text of lines()) file.push(strToU8(text));
-    file.push(new Uint8Array(0), true);
-  }
-  zip.end();
-  await finished;
-  return new Blob(chunks, { type: 'application/zip' });
+  ]);
 }
 
 const headOf = (edition: EditionRecord | null) => ({

@@ -1,10 +1,11 @@
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
-import { z } from '@/core/units';
+import * as z from '@/core/units/zod';
 import { BACKUP_FORMAT } from './backup';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from '../database';
 import { dropEdition } from '../editions/editions';
 import { rebuildSummaries } from '../records/act';
-import { asideRows, bringUp, RECORD_VERSION } from '../records/migrations';
+import { asideRows, bringUp } from '../records/migrations';
+import { RECORD_VERSION } from '../records/version';
 import { inPacks } from '../records/upgrades/figures';
 import type { Plain } from '../records/upgrades/plain';
 import { isPacked, packRows } from '../editions/packedRows';

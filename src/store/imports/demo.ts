@@ -1,5 +1,6 @@
 import { settingsSchema } from '@/core/case';
-import { addDays, daysBetween, stableJson, z, type LocalDate } from '@/core/units';
+import { addDays, daysBetween, stableJson, type LocalDate } from '@/core/units';
+import * as z from '@/core/units/zod';
 import { wipeWithin } from '../backup/backup';
 import type { SorterDatabase } from '../database';
 import { sweep } from '../editions/editions';

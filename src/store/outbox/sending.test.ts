@@ -2,7 +2,8 @@ import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue, demoSettings } from '../../../tests/support/demo';
 import { giveLocks } from '../../../tests/support/worker';
-import { readUblOrder, writeUblOrderResponse, type OrderAnswer, type OrderDraft } from '@/core/order';
+import { type OrderAnswer, type OrderDraft } from '@/core/order';
+import { readUblOrder, writeUblOrderResponse } from '@/core/order/documents';
 import {
   answerOffer,
   awaited,

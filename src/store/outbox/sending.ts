@@ -5,8 +5,6 @@ import {
   noteSendFailed,
   noteTrying,
   noteVoid,
-  orderAsUbl,
-  readUblOrderResponse,
   type OrderAnswer,
   type OrderState,
 } from '@/core/order';
@@ -16,6 +14,9 @@ import { database } from '../database';
 import { eventStore } from '../records/act';
 import { onOrder } from '../records/acts';
 import { shopId } from '../records/settings';
+
+/** The formats and their parser: loaded when there is something to send. */
+const documents = () => import('@/core/order/documents');
 
 const TIMEOUT_MS = 6000;
 /** Waits between attempts, minutes; the last one repeats. */
@@ -46,7 +47,7 @@ async function ask(order: OrderState, method: 'POST' | 'DELETE', body: string | 
     if (status >= 500) return { kind: 'failed', why: 'down', status };
     if (status === 204 || status === 410) return { kind: 'void' };
     if (!response.ok) return { kind: 'refused', status, detail: (await response.text()).slice(0, 300) };
-    const read = readUblOrderResponse(await response.text());
+    const read = (await documents()).readUblOrderResponse(await response.text());
     return read.ok ? { kind: 'answer', answer: read.value } : { kind: 'failed', why: 'unreadable', status };
   } catch (error) {
     const slow = error instanceof DOMException && error.name === 'TimeoutError';
@@ -68,7 +69,7 @@ async function sendOne(order: OrderState, { shopName, zone }: Settings): Promise
   }
   const heard = cancelling
     ? await ask(order, 'DELETE', null)
-    : await ask(order, 'POST', orderAsUbl(order, shopName, zone));
+    : await ask(order, 'POST', (await documents()).orderAsUbl(order, shopName, zone));
   await onOrder(store, order.orderId, (current) => {
     switch (heard.kind) {
       case 'answer':

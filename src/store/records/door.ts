@@ -16,7 +16,8 @@ import {
   type TicketEvent,
   type TicketView,
 } from '@/core/ticket';
-import { fail, ok, type Result, type z } from '@/core/units';
+import { fail, ok, type Result } from '@/core/units';
+import type * as z from '@/core/units/zod';
 
 export type AnyEvent = TicketEvent | OrderEvent;
 export type StreamNames = { tickets?: readonly string[]; orders?: readonly string[] };

@@ -9,7 +9,9 @@ import { groupBy } from '@/core/units';
 import { exportBackup } from '../backup/backup';
 import { restoreBackup } from '../backup/restore';
 import { eventsOf } from './act';
-import { bringUp, migrate, MIGRATIONS, RECORD_VERSION } from './migrations';
+import { bringUp, MIGRATIONS } from './migrations';
+import { openRecords } from './opening';
+import { RECORD_VERSION } from './version';
 import { isOrderEvents, isTicketEvents, storedEventSchema } from './parse';
 import type { Plain, PlainTables } from './upgrades/plain';
 
@@ -176,10 +178,10 @@ describe('migrations', () => {
     const db = freshDatabase();
     await db.table('events').add(opened);
     await db.meta.put({ key: 'recordVersion', value: 0 });
-    expect(await migrate(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
     expect((await db.meta.get('recordVersion'))?.value).toBe(RECORD_VERSION);
     expect((await db.summaries.get('ticket:a'))?.summary).toMatchObject({ rung: 'read-plate', number: 4 });
-    expect(await migrate(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
   });
 
   it('put aside what cannot be read, with the rest of a stream that lost its beginning, and delete nothing', async () => {
@@ -192,7 +194,7 @@ describe('migrations', () => {
         event(2, { type: 'note-added', text: 'x' }, 'ticket:headless'),
       ]);
     await db.meta.put({ key: 'recordVersion', value: 0 });
-    expect(await migrate(db, AT)).toEqual({ kind: 'ready', aside: 2 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 2 });
     expect(await db.events.count()).toBe(1);
     expect((await db.aside.toArray()).map(({ why }) => why).sort()).toEqual(['unreadable', 'without-beginning']);
   });
@@ -201,13 +203,13 @@ describe('migrations', () => {
     const db = freshDatabase();
     await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION + 3 });
     await db.table('events').add(opened);
-    expect(await migrate(db, AT)).toEqual({ kind: 'newer', found: RECORD_VERSION + 3 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'newer', found: RECORD_VERSION + 3 });
     expect(await db.table('events').get('e1')).toEqual(opened);
   });
 
   it('mark an empty database as up to date', async () => {
     const db = freshDatabase();
-    await migrate(db, AT);
+    await openRecords(db, AT);
     expect((await db.meta.get('recordVersion'))?.value).toBe(RECORD_VERSION);
   });
 });

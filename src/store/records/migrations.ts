@@ -1,7 +1,8 @@
-import { z } from '@/core/units';
+import * as z from '@/core/units/zod';
 import { RECORD_TABLES, type AsideRecord, type SorterDatabase } from '../database';
 import { rebuildSummaries } from './act';
 import { storedEventSchema } from './parse';
+import { RECORD_VERSION } from './version';
 import { pricesInPacks, reserveInBasisPoints } from './upgrades/figures';
 import { inTable, isPlain, text, type Plain, type PlainTables, type PutAside, type Upgraded } from './upgrades/plain';
 import { roundsAndLines } from './upgrades/rounds';
@@ -30,8 +31,6 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 5, name: 'prices-and-stock-in-packs', up: pricesInPacks },
   { to: 6, name: 'reserve-in-basis-points', up: reserveInBasisPoints },
 ];
-
-export const RECORD_VERSION = MIGRATIONS.at(-1)?.to ?? 0;
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */
 export function bringUp(tables: PlainTables, from: number): Upgraded {
@@ -83,18 +82,8 @@ export const asideRows = (aside: readonly PutAside[], at: string): AsideRecord[]
     return { id: `${table} ${id} ${why}`, table, at, why, raw };
   });
 
-export type MigrationOutcome = { kind: 'ready'; aside: number } | { kind: 'newer'; found: number };
-
-/** Brings the records to today's version, in one transaction. Data of a newer version is left alone and said. */
-export async function migrate(db: SorterDatabase, at: string): Promise<MigrationOutcome> {
-  const known = await db.meta.get('recordVersion');
-  const empty = known === undefined && (await db.events.count()) === 0;
-  const from = empty ? RECORD_VERSION : Number(known?.value ?? 0);
-  if (from > RECORD_VERSION) return { kind: 'newer', found: from };
-  if (from === RECORD_VERSION) {
-    if (empty) await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
-    return { kind: 'ready', aside: 0 };
-  }
+/** Brings the records to today's version, in one transaction; the number of rows that were put aside. */
+export function migrate(db: SorterDatabase, from: number, at: string): Promise<number> {
   return db.transaction('rw', db.tables, async () => {
     const tables: Record<string, Plain[]> = {};
     for (const table of RECORD_TABLES) if (table !== 'photos') tables[table] = await db.table<Plain>(table).toArray();
@@ -106,6 +95,6 @@ export async function migrate(db: SorterDatabase, at: string): Promise<Migration
     await db.aside.bulkPut(asideRows(aside, at));
     await db.meta.put({ key: 'recordVersion', value: RECORD_VERSION });
     await rebuildSummaries(db);
-    return { kind: 'ready', aside: aside.length };
+    return aside.length;
   });
 }

@@ -1,6 +1,7 @@
 import { orderEventSchema, type OrderEvent } from '@/core/order';
 import { ticketEventSchema, type TicketEvent } from '@/core/ticket';
-import { instantSchema, z } from '@/core/units';
+import { instantSchema } from '@/core/units';
+import * as z from '@/core/units/zod';
 
 const envelope = {
   id: z.string().min(1),

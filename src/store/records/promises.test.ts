@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { bringUp, RECORD_VERSION } from './migrations';
+import { bringUp } from './migrations';
+import { RECORD_VERSION } from './version';
 import type { Plain } from './upgrades/plain';
 import { describe, expect, it } from 'vitest';
 import { memoryStore } from '../../../tests/support/memoryStore';

@@ -1,5 +1,6 @@
 import { defaultSettings, settingsSchema, type Settings } from '@/core/case';
-import { currencyDecimals, z, type Money } from '@/core/units';
+import { currencyDecimals, type Money } from '@/core/units';
+import * as z from '@/core/units/zod';
 import { database } from '../database';
 
 const KEY = 'shop';

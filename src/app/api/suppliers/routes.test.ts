@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
-import { readUblOrderResponse, writeUblOrder } from '@/core/order';
+import { readUblOrderResponse, writeUblOrder } from '@/core/order/documents';
 import { defined, money } from '@/core/units';
 import { DELETE, POST } from './[supplierId]/orders/route';
 import { GET } from './orders/route';

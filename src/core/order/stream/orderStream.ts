@@ -4,12 +4,12 @@ import {
   localDateSchema,
   moneySchema,
   sum,
-  z,
   type Instant,
   type LocalDate,
   type Money,
   type StoredEvent,
 } from '../../units';
+import * as z from '../../units/zod';
 
 const id = z.string().min(1).max(200);
 const copied = z.string().max(2000);

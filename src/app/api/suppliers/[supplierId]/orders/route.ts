@@ -1,5 +1,5 @@
 import { setTimeout as wait } from 'node:timers/promises';
-import { readUblOrder, writeUblOrderResponse } from '@/core/order';
+import { readUblOrder, writeUblOrderResponse } from '@/core/order/documents';
 import { answerOrder, faultOf, market, shopIdSchema, SLOW_MS, voidOrder, withState } from '@/suppliers';
 
 export const runtime = 'nodejs';

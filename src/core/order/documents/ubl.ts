@@ -1,6 +1,7 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
-import { fail, isCurrency, moneyToDecimal, ok, parseMoney, z, type Money, type Result } from '../../units';
-import { orderAnswerSchema, type OrderAnswer } from './orderStream';
+import { fail, isCurrency, moneyToDecimal, ok, parseMoney, type Money, type Result } from '../../units';
+import * as z from '../../units/zod';
+import { orderAnswerSchema, type OrderAnswer } from '../stream/orderStream';
 
 /** An order as it travels: OASIS UBL 2.x Order, reduced to what a parts order needs. */
 export type UblOrder = {

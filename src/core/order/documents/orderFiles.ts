@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { localDateOf, moneyToDecimal } from '../../units';
-import type { OrderState } from './orderStream';
+import type { OrderState } from '../stream/orderStream';
 import { writeUblOrder } from './ubl';
 
 /** An order as UBL 2.x, as it is sent and as it is handed out: the same bytes. `zone`: the shop's, for the date of issue. */
