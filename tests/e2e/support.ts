@@ -109,7 +109,11 @@ export async function unfold(page: Page, name: string): Promise<Locator> {
   await settled(page);
   const station = page.getByRole('region', { name, exact: true });
   const head = station.getByRole('button', { name: new RegExp(`^${name}`) }).first();
-  if ((await head.getAttribute('aria-expanded')) === 'false') await head.click();
+  // A station also unfolds by itself when its work comes up, at any moment.
+  await expect(async () => {
+    if ((await head.getAttribute('aria-expanded')) === 'false') await head.click();
+    await expect(head).toHaveAttribute('aria-expanded', 'true', { timeout: 300 });
+  }).toPass();
   return station;
 }
 

@@ -23,6 +23,7 @@ import {
   standing,
   summarise,
   ticketEventSchema,
+  takeFromShelf,
   tickStep,
   unordered,
   waitsFor,
@@ -264,6 +265,9 @@ describe('what a decision rests on', () => {
     expect(rungOf(state)).toBe('part-again');
     const ticked = tickStep({ phase: 'strip', operationId: 's' }, 's', 0)(state, context);
     expect(ticked).toMatchObject({ ok: false, error: { kind: 'shaken', by: expect.arrayContaining([by]) } });
+    const [need] = needsOf(state);
+    const taken = takeFromShelf(need?.requirement.requirementId ?? '')(state, context);
+    expect(taken).toMatchObject({ ok: false, error: { kind: 'shaken' } });
     const kept = after(...agreed, move, keep('part'), ...(by === 'plate' ? [keep('offer')] : []));
     expect(standing(kept).shaken).toEqual([]);
     expect(rungOf(kept)).toBe('order');

@@ -27,7 +27,8 @@ export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
   );
 }
 
-type NeedProps = OrderProps & { need: PartNeed };
+/** `firm`: the part does not have to be looked at again. */
+type NeedProps = OrderProps & { need: PartNeed; firm: boolean };
 
 /** A donor on the shelf that carries this part: taken there, it is noted on both tickets. */
 function FromDonor({ state, need, fromDonor }: NeedProps) {
@@ -40,7 +41,7 @@ function FromDonor({ state, need, fromDonor }: NeedProps) {
 
 /** Where one part stands: here, on the way (line by line), or to be ordered or taken. */
 function Need(props: NeedProps) {
-  const { need, at, ask } = props;
+  const { need, at, ask, firm } = props;
   const { requirement, supply } = need;
   const { bought, alternatives, route } = requirement;
   const here = supply.deliveries.find((delivery) => delivery.here > 0);
@@ -72,7 +73,7 @@ function Need(props: NeedProps) {
               order {delivery.orderNumber}, {delivery.dueOn ? `due ${formatDate(delivery.dueOn, at.today)}` : 'no date'}
             </Link>
           ))}
-        {supply.missing > 0 ? (
+        {supply.missing > 0 && firm ? (
           <>
             <FromDonor {...props} />
             <Button onClick={() => void ask(takeFromShelf(requirement.requirementId))}>Taken from the shelf</Button>
@@ -90,6 +91,7 @@ export function OrderStation(props: OrderProps) {
   const left = leftOver(state);
   const yes = acceptedOption(state.round) !== null;
   const shaken = next.shaken.filter(({ decision }) => decision === 'order');
+  const firm = !next.shaken.some(({ decision }) => decision === 'part');
   return (
     <div className="flex flex-col gap-3">
       {needs.length === 0 ? (
@@ -113,7 +115,7 @@ export function OrderStation(props: OrderProps) {
       {shaken.length ? <Mark tone="doubt">{shakenWords(shaken)}</Mark> : null}
       <ul>
         {needs.map((need) => (
-          <Need key={need.requirement.requirementId} {...props} need={need} />
+          <Need key={need.requirement.requirementId} {...props} need={need} firm={firm} />
         ))}
       </ul>
       {left.length ? (

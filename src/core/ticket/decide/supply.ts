@@ -1,15 +1,24 @@
-import { fail, ok, type Result } from '../../units';
-import { needsOf } from '../standing';
+import { fail, ok, unique, type Result } from '../../units';
+import { needsOf, standing, type PartNeed } from '../standing';
 import type { TicketState } from '../state';
 import type { Refusal, TicketAppend, TicketDecision } from './refusal';
+
+/** The need as it is lacking now. Nothing is taken for a part that has to be looked at again. */
+function stillLacking(ticket: TicketState, requirementId: string): Result<PartNeed, Refusal> {
+  if (ticket.closed) return fail({ kind: 'closed' });
+  const by = unique(standing(ticket).shaken.flatMap((entry) => (entry.decision === 'part' ? [entry.by] : [])));
+  if (by.length) return fail({ kind: 'shaken', by });
+  const need = needsOf(ticket).find(({ requirement }) => requirement.requirementId === requirementId);
+  return need && need.supply.missing > 0 ? ok(need) : fail({ kind: 'not-needed', ticket: ticket.number });
+}
 
 /** A requirement that the shelf has: nothing is bought for it. */
 export const takeFromShelf =
   (requirementId: string): TicketDecision =>
   (ticket) => {
-    if (ticket.closed) return fail({ kind: 'closed' });
-    const need = needsOf(ticket).find(({ requirement }) => requirement.requirementId === requirementId);
-    if (!need || need.supply.missing === 0) return fail({ kind: 'not-needed', ticket: ticket.number });
+    const lacking = stillLacking(ticket, requirementId);
+    if (!lacking.ok) return lacking;
+    const need = lacking.value;
     return ok([
       {
         type: 'part-received',
@@ -28,9 +37,9 @@ export function takeFromDonor(
   donor: TicketState,
   requirementId: string,
 ): Result<readonly TicketAppend[], Refusal> {
-  if (ticket.closed) return fail({ kind: 'closed' });
-  const need = needsOf(ticket).find(({ requirement }) => requirement.requirementId === requirementId);
-  if (!need || need.supply.missing === 0) return fail({ kind: 'not-needed', ticket: ticket.number });
+  const lacking = stillLacking(ticket, requirementId);
+  if (!lacking.ok) return lacking;
+  const need = lacking.value;
   const { roleId, position, bought } = need.requirement;
   const taken = donor.donor?.taken.some(
     (entry) =>
