@@ -1,8 +1,10 @@
 /** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
+import { benchDesk } from './bench/desk';
 import { benchDiagnose } from './bench/diagnose';
 import { benchIdentify } from './bench/identify';
 import { benchImport } from './bench/import';
 import { benchOrders } from './bench/order';
+import { benchPromises } from './bench/promises';
 import { benchWorth } from './bench/worth';
 
 const all: Record<string, () => void | Promise<void>> = {
@@ -11,6 +13,8 @@ const all: Record<string, () => void | Promise<void>> = {
   worth: benchWorth,
   order: benchOrders,
   import: benchImport,
+  desk: benchDesk,
+  promises: benchPromises,
 };
 
 const wanted = process.argv.slice(2).filter((name) => name in all);

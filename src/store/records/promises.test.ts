@@ -55,6 +55,18 @@ const KEPT: Record<string, Command[]> = {
     { do: 'keep', ticket: 0, what: 'offer' },
     { do: 'answer', ticket: 0, answer: 'yes', cheaper: false },
   ],
+  'a part that was offered got a second name when it was chosen again, and was ordered under both': [
+    { do: 'read-plate', ticket: 0, model: 0 },
+    { do: 'settle', ticket: 0, cause: 0 },
+    { do: 'choose', ticket: 0, variant: 0, price: 1000 },
+    { do: 'offer', ticket: 0, price: 1000 },
+    { do: 'answer', ticket: 0, answer: 'yes', cheaper: true },
+    { do: 'choose', ticket: 0, variant: 0, price: 1000 },
+    { do: 'keep', ticket: 0, what: 'offer' },
+    { do: 'plan', together: false },
+    { do: 'place', stale: 0, twice: false },
+    { do: 'answer', ticket: 0, answer: 'yes', cheaper: false },
+  ],
 };
 
 describe('a shop of two tickets and their orders', () => {

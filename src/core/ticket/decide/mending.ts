@@ -53,7 +53,12 @@ function withIds(
   });
 }
 
-const knownParts = ({ round }: TicketState): Requirement[] => [...round.parts, ...round.dropped];
+/** What has an id in this round: decided on, given up with something on the way, or offered, whether it was taken or not. */
+function knownParts({ round }: TicketState): Requirement[] {
+  const offered = round.offer?.options.flatMap((option) => option.parts) ?? [];
+  const all = [...round.parts, ...round.dropped, ...offered];
+  return [...new Map(all.map((part) => [part.requirementId, part])).values()];
+}
 
 /** Decides on the numbers for a cause; an empty list says that nobody lists one. */
 export const chooseParts = (causeId: string, drafts: readonly RequirementDraft[]): TicketDecision =>
