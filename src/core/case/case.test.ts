@@ -183,15 +183,20 @@ describe('assessing a ticket', () => {
 
   it('names the same rung as the floor, whatever a demo ticket went through', () => {
     let compared = 0;
-    for (const [number, events] of tickets)
-      for (let length = 1; length <= events.length; length += number > 200 ? 1 : 11) {
+    const world = { catalogue, settings, learned: nothingLearned() };
+    for (const [number, events] of tickets) {
+      if (number <= 200 && number % 4 !== 0) continue;
+      // The desk answers as from scratch (below), and sooner.
+      const desk = createDesk();
+      for (let length = 1; length <= events.length; length += number > 200 ? 1 : 5) {
         const state = applyEvents(events.slice(0, length));
         const { rung, waiting } = summarise(state);
-        const result = compose(fromScratch, { catalogue, settings, learned: nothingLearned() }, state, NOW);
+        const result = compose(desk.run, world, state, NOW);
         expect(result.next.rung).toBe(rungNow(rung, waiting, NOW));
         compared += 1;
       }
-    expect(compared).toBeGreaterThan(300);
+    }
+    expect(compared).toBeGreaterThan(250);
   });
 
   it('returns to the findings when the repair did not help, and believes that cause less', () => {
