@@ -59,7 +59,9 @@ export function Tag({ entry, at, on }: { entry: Entry; at: Moment; on: boolean }
       <strong className="block text-[14.5px] font-semibold">{ticket.machine || `Ticket ${ticket.number}`}</strong>
       <span className={cx('block text-[13px]', on ? 'text-ground' : 'text-soft')}>
         {[ticket.words, tail(entry, at)].filter(Boolean).join(' · ')}
-        {ticket.shaken.length ? <strong> · look again</strong> : null}
+        {ticket.shaken.length && ticket.rung !== 'part-again' && ticket.rung !== 'offer-again' ? (
+          <strong> · look again</strong>
+        ) : null}
       </span>
     </Link>
   );

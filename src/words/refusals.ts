@@ -20,8 +20,8 @@ const DECISIONS: Record<Shaken['decision'], string> = {
 
 /** What does not stand any more, and why: "The part and the offer rest on …". */
 export function shakenWords(shaken: readonly Shaken[]): string {
-  const decisions = listOf([...new Set(shaken.map(({ decision }) => DECISIONS[decision]))]);
-  return `Since this was decided, ${movedWords(shaken.map(({ by }) => by))}. Look again at ${decisions}: nothing is ordered or ticked on them until then.`;
+  const decisions = [...new Set(shaken.map(({ decision }) => DECISIONS[decision]))];
+  return `Since this was decided, ${movedWords(shaken.map(({ by }) => by))}. Look again at ${listOf(decisions)}: nothing is ordered or ticked on ${decisions.length > 1 ? 'them' : 'it'} until then.`;
 }
 
 type Stale = Extract<Refusal, { kind: 'plan-is-stale' }>['tickets'][number];
