@@ -149,7 +149,10 @@ describe('parts for a machine', () => {
       roleId: 'pump',
       today: '2026-11-24',
     });
-    for (const candidate of answer.candidates) expect(candidate.probability).toBeLessThanOrEqual(0.61);
+    // Something is found for the likelier model, and nothing is surer than that model is.
+    expect(answer.candidates.length).toBeGreaterThan(0);
+    expect(answer.candidates[0]?.probability).toBeGreaterThan(0.3);
+    for (const candidate of answer.candidates) expect(candidate.probability).toBeLessThanOrEqual(0.6 + 1e-9);
   });
 
   it('offer every equal number with a chain of reasons that ends at it', () => {

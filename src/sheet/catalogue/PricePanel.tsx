@@ -1,6 +1,7 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState } from 'react';
+import { localDateOf } from '@/core/units';
 import { activeEdition, database, dropPrices, EditionReader, type PriceHabit } from '@/store';
 import { useSettings } from '@/store/react';
 import { Button, Mark, Progress, Select } from '@/ui';
@@ -89,7 +90,7 @@ export function PricePanel() {
             <li key={list.supplierId} className="flex flex-wrap items-center gap-x-3">
               <span>
                 <strong>{nameOf(list.supplierId)}</strong>: {list.title}, {formatNumber(list.rows)} prices, since{' '}
-                {list.at.slice(0, 10)}
+                {localDateOf(list.at, settings?.zone ?? 'UTC')}
               </span>
               <Button tone="quiet" onClick={() => void dropPrices(database(), list.supplierId)}>
                 Back to the catalogue’s prices of {nameOf(list.supplierId)}
