@@ -52,5 +52,6 @@ try {
     process.exitCode = 1;
   }
 } finally {
-  if (server.pid !== undefined) process.kill(-server.pid);
+  // A server that could not start is gone by itself.
+  if (server.pid !== undefined && server.exitCode === null) process.kill(-server.pid);
 }

@@ -1,20 +1,25 @@
 'use client';
 import { notice } from '@/ui';
 import { useEffect } from 'react';
-import { loadSettings, sendOutbox } from '@/store';
+import { loadSettings, sendWaitingOrders } from '@/store';
 
 const EVERY_MS = 10_000;
 
 /** Sends waiting orders in the background, also those that an earlier tab left. */
 export function useSender(): void {
   useEffect(() => {
+    let failing = false;
     const run = async () => {
       try {
-        await sendOutbox(await loadSettings());
+        await sendWaitingOrders(await loadSettings());
+        failing = false;
       } catch (error) {
-        notice(
-          `The orders could not be looked through: ${error instanceof Error ? error.message : String(error)}. Nothing is lost; it is tried again.`,
-        );
+        // Said once, not every ten seconds.
+        if (!failing)
+          notice(
+            `The orders could not be looked through: ${error instanceof Error ? error.message : String(error)}. Nothing is lost; it is tried again.`,
+          );
+        failing = true;
       }
     };
     void run();

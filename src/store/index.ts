@@ -30,7 +30,7 @@ export type { SearchIndexes } from './editions/searchIndexes';
 export { hasOwnData, loadDemo } from './imports/demo';
 export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './imports/importPackage';
 export { readPriceFile, type PriceFile, type PriceTable } from './imports/priceFiles';
-export { sendOutbox } from './outbox/sending';
+export { sendWaitingOrders } from './outbox/sending';
 export { CLOSED_VERSION, dexieStore, eventStore } from './records/act';
 export {
   cancelOrder,

@@ -159,6 +159,40 @@ test('a shop with data of its own is asked before the demo takes its place', asy
   await expect(page.locator('details', { hasText: 'History' })).not.toContainText('belongs to nobody');
 });
 
+test('a shop that was never asked where it is, and has machines in it, is asked as well before anything replaces them', async ({
+  shop: page,
+}) => {
+  // As a shop of an earlier version that never changed a figure.
+  await page.evaluate(
+    () =>
+      new Promise<void>((resolve, reject) => {
+        const open = indexedDB.open('sorter');
+        open.onerror = () => reject(open.error);
+        open.onsuccess = () => {
+          const change = open.result.transaction('settings', 'readwrite');
+          change.objectStore('settings').clear();
+          change.oncomplete = () => {
+            open.result.close();
+            resolve();
+          };
+        };
+      }),
+  );
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
+  const asked = page.getByRole('dialog');
+  await page.getByRole('button', { name: 'Load the demo shop' }).click();
+  await expect(asked).toContainText('Put the demo shop in place of this one?');
+  await asked.getByRole('button', { name: 'Leave it' }).click();
+  await page
+    .getByLabel('Backup file')
+    .setInputFiles({ name: 'b.zip', mimeType: 'application/zip', buffer: Buffer.from('x') });
+  await expect(asked).toContainText('Restore b.zip?');
+  await asked.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12);
+});
+
 test('a new shop elsewhere: its zone and its currency are asked first, and everything after is in them', async ({
   shop: page,
 }) => {

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import type { Settings } from '@/core/case';
 import { orderTotal, type OrderState } from '@/core/order';
-import { cancelOrder, eventStore, sendOutbox } from '@/store';
+import { cancelOrder, eventStore, sendWaitingOrders } from '@/store';
 import type { Moment } from '@/store/react';
 import { Ask, Button, Mark, NumberText, notice } from '@/ui';
 import { formatMoney, orderStandWords } from '@/words';
@@ -29,7 +29,7 @@ export function OrderCard({ order, at, settings }: Props) {
   const send = async () => {
     setBusy(true);
     try {
-      await sendOutbox(settings, true);
+      await sendWaitingOrders(settings, true);
     } catch (error) {
       notice(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
     } finally {

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { eventStore, now, placeOrders, sendOutbox } from '@/store';
+import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
 import { useMoment, useOrders, useSettings } from '@/store/react';
 import { Button, notice } from '@/ui';
 import { plural } from '@/words';
@@ -46,7 +46,7 @@ export function OrdersPage() {
     if (!made) return;
     notice(`${plural(made.orders.length, 'order')} made; sending.`);
     try {
-      await sendOutbox(settings, true);
+      await sendWaitingOrders(settings, true);
     } catch (error) {
       notice(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
     }

@@ -1,8 +1,9 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { changeSettings } from '@/store';
-import { Button, Field, Mark, Select } from '@/ui';
+import { Button, Field, Select } from '@/ui';
 import { currencyOptions, deviceZone, zoneOptions } from './places';
+import { ReplaceShop } from './ReplaceShop';
 import { useWholeShop } from './useWholeShop';
 
 /** What a new shop is asked before anything else: what every date and every price depends on. All of it can be changed later. */
@@ -11,8 +12,7 @@ export function FirstOpening() {
   const [zone, setZone] = useState(deviceZone);
   const [currency, setCurrency] = useState('EUR');
   const [wrong, setWrong] = useState<string | null>(null);
-  const { said, busy, restore, demo } = useWholeShop();
-  const input = useRef<HTMLInputElement>(null);
+  const shop = useWholeShop();
   const begin = async () => {
     try {
       await changeSettings({ zone, currency, ...(name.trim() ? { shopName: name.trim() } : {}) });
@@ -47,36 +47,13 @@ export function FirstOpening() {
           onChange={(value) => setCurrency(value || 'EUR')}
         />
         {wrong ? <p role="alert">{wrong}</p> : null}
-        <Button tone="main" type="submit" disabled={busy} className="self-start">
+        <Button tone="main" type="submit" disabled={shop.busy} className="self-start">
           Begin
         </Button>
       </form>
       <section aria-label="Or begin with" className="border-t border-line pt-3">
         <h2 className="font-semibold">Or begin with what there is</h2>
-        <div className="mt-2 flex flex-wrap gap-2.5">
-          <Button disabled={busy} onClick={() => input.current?.click()}>
-            Restore from a file
-          </Button>
-          <Button disabled={busy} onClick={() => void demo()}>
-            Load the demo shop
-          </Button>
-        </div>
-        <input
-          ref={input}
-          type="file"
-          accept=".zip,application/zip"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="Backup file"
-          onChange={(event) => {
-            const [file] = event.target.files ?? [];
-            if (file) void restore(file);
-            event.target.value = '';
-          }}
-        />
-        <p aria-live="polite" className="mt-2">
-          {busy ? 'Working …' : said ? <Mark tone={said.tone}>{said.text}</Mark> : null}
-        </p>
+        <ReplaceShop shop={shop} />
       </section>
     </main>
   );

@@ -19,7 +19,7 @@ import { defined, money } from '@/core/units';
 import { database } from '../database';
 import { eventStore } from '../records/act';
 import { cancelOrder, checkIn, onTicket, openTicket, placeOrders } from '../records/acts';
-import { sendOutbox } from './sending';
+import { sendWaitingOrders } from './sending';
 
 const catalogue = demoCatalogue();
 const settings = demoSettings();
@@ -163,11 +163,11 @@ describe('sending orders', () => {
   it('takes the answer’s date to the ticket, and then nothing waits', async () => {
     supplier(accepting());
     const { ticketId, orderId } = await ordered();
-    await sendOutbox(settings);
+    await sendWaitingOrders(settings);
     expect((await orderOf(orderId)).reference).toBe('NQ-1');
     expect((await supplyIn(ticketId)).dueOn).toBe('2026-11-27');
     expect(await waiting()).toEqual([]);
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(sent).toHaveLength(1);
   });
 
@@ -178,7 +178,7 @@ describe('sending orders', () => {
     const { orderId } = await ordered();
     const waits: number[] = [];
     for (let attempt = 0; attempt < 4; attempt += 1) {
-      await sendOutbox(settings, true);
+      await sendWaitingOrders(settings, true);
       const [entry] = await waiting();
       waits.push(Date.parse(entry?.nextAt ?? '') - Date.now());
     }
@@ -190,9 +190,9 @@ describe('sending orders', () => {
     ]);
     expect(waits).toEqual([...waits].sort((a, b) => a - b));
     // Not due yet: nothing goes out by itself.
-    await sendOutbox(settings);
+    await sendWaitingOrders(settings);
     expect(sent).toHaveLength(4);
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect((await orderOf(orderId)).reference).toBe('NQ-1');
     expect(new Set(sent.map(({ key }) => key))).toEqual(new Set([orderId]));
     expect(new Set(sent.map(({ body }) => body)).size).toBe(1);
@@ -201,20 +201,20 @@ describe('sending orders', () => {
   it('does not send again what the supplier refuses, and gives its parts back to the plan', async () => {
     supplier(new Response('This account is closed.', { status: 422 }), accepting());
     const { ticketId, orderId } = await ordered();
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(await orderOf(orderId)).toMatchObject({
       phase: 'done',
       refused: { status: 422, detail: 'This account is closed.' },
     });
     expect(await supplyIn(ticketId)).toMatchObject({ coming: 0, missing: 1 });
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(sent).toHaveLength(1);
   });
 
   it('gives a refused line back to the plan, with the reason in the history', async () => {
     supplier(accepting({ status: 'rejected', dueOn: null, note: 'We do not carry this number.' }));
     const { ticketId } = await ordered();
-    await sendOutbox(settings);
+    await sendWaitingOrders(settings);
     const { state, events } = defined(await eventStore().ticket(ticketId), 'the ticket');
     expect(unordered(state)).toHaveLength(1);
     expect(events.some(({ data }) => data.type === 'part-order-cancelled' && (data.note ?? '').includes('carry'))).toBe(
@@ -225,7 +225,7 @@ describe('sending orders', () => {
   it('checks a line in on the order and on the ticket at once', async () => {
     supplier(accepting());
     const { ticketId, orderId } = await ordered();
-    await sendOutbox(settings);
+    await sendWaitingOrders(settings);
     const lineId = (await orderOf(orderId)).lines[0]?.lineId ?? '';
     const receipt = { lineId, numberRead: part.partNumber, verdict: 'as-ordered' as const, packs: 1, measured: [] };
     expect((await checkIn(eventStore(), orderId, receipt)).ok).toBe(true);
@@ -236,7 +236,7 @@ describe('sending orders', () => {
   it('is done by one tab at a time: two that look at once send once', async () => {
     supplier(accepting());
     await ordered();
-    await Promise.all([sendOutbox(settings, true), sendOutbox(settings, true)]);
+    await Promise.all([sendWaitingOrders(settings, true), sendWaitingOrders(settings, true)]);
     expect(sent).toHaveLength(1);
   });
 });
@@ -248,18 +248,18 @@ describe('cancelling an order', () => {
     expect((await cancelOrder(eventStore(), orderId)).ok).toBe(true);
     expect((await orderOf(orderId)).cancelled).toBe('not-sent');
     expect((await supplyIn(ticketId)).missing).toBe(1);
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(sent).toEqual([]);
   });
 
   it('that was tried asks the supplier first; until then its parts stay ordered', async () => {
     supplier(new TypeError('network'), new Response(null, { status: 204 }));
     const { ticketId, orderId } = await ordered();
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     await cancelOrder(eventStore(), orderId);
     expect(await orderOf(orderId)).toMatchObject({ phase: 'unknown', cancelled: null, cancelAsked: true });
     expect((await supplyIn(ticketId)).missing).toBe(0);
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(sent.map(({ method }) => method)).toEqual(['POST', 'DELETE']);
     expect((await orderOf(orderId)).cancelled).toBe('void-at-supplier');
     expect((await supplyIn(ticketId)).missing).toBe(1);
@@ -275,9 +275,9 @@ describe('cancelling an order', () => {
       () => accepting()(ordered0),
     );
     const { ticketId, orderId } = await ordered();
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     await cancelOrder(eventStore(), orderId);
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(await orderOf(orderId)).toMatchObject({ phase: 'open', cancelled: null, reference: 'NQ-1' });
     expect((await supplyIn(ticketId)).missing).toBe(0);
   });
@@ -291,7 +291,7 @@ describe('cancelling an order', () => {
       await cancelled;
       return accepting()(body);
     });
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     await cancelled;
     expect(await orderOf(orderId)).toMatchObject({ phase: 'open', cancelled: null });
     expect((await supplyIn(ticketId)).missing).toBe(0);
@@ -300,7 +300,7 @@ describe('cancelling an order', () => {
   it('that was answered is refused', async () => {
     supplier(accepting());
     const { orderId } = await ordered();
-    await sendOutbox(settings, true);
+    await sendWaitingOrders(settings, true);
     expect(await cancelOrder(eventStore(), orderId)).toMatchObject({ ok: false, error: { kind: 'order-is-past' } });
   });
 });

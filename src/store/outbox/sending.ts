@@ -62,6 +62,8 @@ const retryAfter = (order: OrderState): string =>
 async function sendOne(order: OrderState, { shopName, zone }: Settings): Promise<void> {
   const store = eventStore();
   const cancelling = order.cancelAsked;
+  // Before anything is noted: an order whose document cannot be made was not tried.
+  const { orderAsUbl } = await documents();
   if (!cancelling) {
     const trying = await onOrder(store, order.orderId, noteTrying);
     // Cancelled or answered meanwhile: there is nothing to send.
@@ -69,7 +71,7 @@ async function sendOne(order: OrderState, { shopName, zone }: Settings): Promise
   }
   const heard = cancelling
     ? await ask(order, 'DELETE', null)
-    : await ask(order, 'POST', (await documents()).orderAsUbl(order, shopName, zone));
+    : await ask(order, 'POST', orderAsUbl(order, shopName, zone));
   await onOrder(store, order.orderId, (current) => {
     switch (heard.kind) {
       case 'answer':
@@ -95,7 +97,7 @@ async function waiting(): Promise<OrderState[]> {
 }
 
 /** Sends what is due. One tab at a time; the key makes a repeat after a lost answer harmless. `all`: not only what is due. */
-export async function sendOutbox(settings: Settings, all = false): Promise<number> {
+export async function sendWaitingOrders(settings: Settings, all = false): Promise<number> {
   return navigator.locks.request('sorter-outbox', async () => {
     const due = (await waiting()).filter((order) => all || order.nextAt <= now());
     await Promise.all(due.map((order) => sendOne(order, settings)));

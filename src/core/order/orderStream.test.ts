@@ -1,0 +1,287 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { defined, money, sum } from '../units';
+import {
+  applyOrderEvents,
+  cancelOrder,
+  checkInLine,
+  noteAnswer,
+  noteRefused,
+  noteTrying,
+  noteVoid,
+  orderTotal,
+  type Decision,
+  type OrderEvent,
+  type OrderEventData,
+} from '.';
+import { orderAsCsv, orderAsUbl, readUblOrder, readUblOrderResponse, writeUblOrderResponse } from './documents';
+
+const made: Extract<OrderEventData, { type: 'order-made' }> = {
+  type: 'order-made',
+  number: 'HW-1',
+  supplierId: 'northquay',
+  supplierName: 'Northquay Spares',
+  modeId: 'nq-day',
+  modeName: 'next day',
+  shipping: money(690, 'EUR'),
+  expectedOn: '2026-11-25',
+  lines: [
+    {
+      lineId: 'o1',
+      partId: 'p1',
+      partNumber: 'FJ-1',
+      description: '=Pump & <valve>',
+      supplierNumber: '+NO1',
+      packs: 2,
+      packPrice: money(1999, 'EUR'),
+      for: [{ ticketId: 't', requirementId: 'r', partId: 'p1', units: 2, perPack: 1 }],
+    },
+  ],
+};
+const orderEvents = (...data: OrderEventData[]): OrderEvent[] =>
+  data.map((entry, at) => ({
+    id: `e${at}`,
+    stream: 'order:x',
+    sequence: at + 1,
+    version: 2,
+    at: '2026-11-24T09:00:00.000Z',
+    groupId: `g${at}`,
+    data: entry,
+  }));
+const answer = (status: 'accepted' | 'rejected' | 'back-ordered' | 'substituted') => ({
+  reference: 'NO-1',
+  lines: [
+    {
+      lineId: 'o1',
+      status,
+      partId: 'p1',
+      partNumber: 'FJ-1',
+      packPrice: money(1899, 'EUR'),
+      dueOn: status === 'rejected' ? null : '2026-11-26',
+      note: 'Ask & see <later>',
+    },
+  ],
+});
+
+describe('an order’s events', () => {
+  const phase = (...data: OrderEventData[]) => applyOrderEvents(orderEvents(...data))?.phase;
+  const received: OrderEventData = {
+    type: 'line-received',
+    lineId: 'o1',
+    numberRead: 'FJ-1',
+    verdict: 'as-ordered',
+    packs: 1,
+    measured: [],
+  };
+  const answered: OrderEventData = { type: 'answered', answer: answer('accepted') };
+  const tried: OrderEventData = { type: 'send-tried', attempt: 1 };
+  const retryAt = '2026-11-24T09:05:00.000Z';
+  it('go from unsent over unknown and open to done', () => {
+    expect(phase(made)).toBe('unsent');
+    expect(phase(made, tried)).toBe('unknown');
+    expect(phase(made, tried, { type: 'send-failed', why: 'down', status: 503, retryAt })).toBe('unknown');
+    expect(phase(made, tried, answered)).toBe('open');
+    expect(phase(made, tried, { type: 'answered', answer: answer('rejected') })).toBe('done');
+    expect(phase(made, tried, answered, received)).toBe('open');
+    expect(phase(made, tried, answered, received, received)).toBe('done');
+    expect(phase(made, { type: 'cancelled', why: 'not-sent' })).toBe('done');
+    expect(phase(made, tried, { type: 'cancel-asked' })).toBe('unknown');
+    expect(phase(made, tried, { type: 'refused', status: 422, detail: 'x' })).toBe('done');
+    expect(applyOrderEvents([])).toBeNull();
+  });
+  it('count a goods-in that was taken back as not come', () => {
+    const events = orderEvents(made, tried, answered, received, received);
+    const undone = orderEvents(made, tried, answered, received, received, {
+      type: 'undone',
+      eventId: events[4]?.id ?? '',
+    });
+    expect(applyOrderEvents(undone)).toMatchObject({ phase: 'open', lines: [{ outstanding: 1 }] });
+  });
+  it('total what is to be paid: packs at their answered price, without what fell away', () => {
+    const total = (...data: OrderEventData[]) => {
+      const state = applyOrderEvents(orderEvents(...data));
+      return state ? orderTotal(state).amountMinor : NaN;
+    };
+    expect(total(made)).toBe(2 * 1999 + 690);
+    expect(total(made, tried, answered)).toBe(2 * 1899 + 690);
+    expect(total(made, tried, { type: 'answered', answer: answer('rejected') })).toBe(690);
+  });
+});
+
+describe('what is decided on an order', () => {
+  const lines = [
+    { lineId: 'l1', units: 2, packs: 2, perPack: 1 },
+    { lineId: 'l2', units: 3, packs: 1, perPack: 4 },
+  ];
+  const order = (...more: OrderEventData[]) =>
+    defined(
+      applyOrderEvents(
+        orderEvents(
+          {
+            ...made,
+            lines: lines.map(({ lineId, units, packs, perPack }) => ({
+              ...defined(made.lines[0], 'a line'),
+              lineId,
+              packs,
+              for: [
+                { ticketId: 'a', requirementId: `a-${lineId}`, partId: 'p1', units: units - 1, perPack },
+                { ticketId: 'b', requirementId: `b-${lineId}`, partId: 'p1', units: 1, perPack },
+              ],
+            })),
+          },
+          ...more,
+        ),
+      ),
+      'an order',
+    );
+  const tried: OrderEventData = { type: 'send-tried', attempt: 1 };
+  const accepted = {
+    reference: 'R',
+    lines: lines.map(({ lineId }) => ({
+      ...defined(answer('accepted').lines[0], 'a line'),
+      lineId,
+      status: 'accepted' as const,
+    })),
+  };
+  const open = order(tried, { type: 'answered', answer: accepted });
+  const told = (decision: Decision) =>
+    decision.ok
+      ? decision.value.flatMap((append) =>
+          append.kind === 'ticket' ? append.data.map((data) => ({ ticket: append.ticketId, ...data })) : [],
+        )
+      : [];
+
+  it('one line that is refused falls away alone', () => {
+    const mixed = {
+      ...accepted,
+      lines: accepted.lines.map((line) => (line.lineId === 'l1' ? { ...line, status: 'rejected' as const } : line)),
+    };
+    const events = told(noteAnswer(order(tried), mixed));
+    expect(events.filter(({ type }) => type === 'part-order-cancelled')).toHaveLength(2);
+    expect(events.filter(({ type }) => type === 'part-due')).toHaveLength(2);
+    const missing = told(noteAnswer(order(tried), { ...accepted, lines: accepted.lines.slice(1) }));
+    expect(missing.filter((event) => event.type === 'part-order-cancelled')).toMatchObject([
+      { lineId: 'l1', why: 'not-in-answer' },
+      { lineId: 'l1', why: 'not-in-answer' },
+    ]);
+  });
+
+  it('a second answer, or an answer to what is cancelled, changes nothing', () => {
+    expect(noteAnswer(open, accepted)).toMatchObject({ ok: false, error: { kind: 'order-is-past' } });
+    expect(noteAnswer(order({ type: 'cancelled', why: 'not-sent' }), accepted).ok).toBe(false);
+  });
+
+  it('cancelling asks the supplier first once it was tried', () => {
+    const kinds = (decision: Decision) =>
+      decision.ok ? decision.value.flatMap(({ data }) => data.map(({ type }) => type)) : [];
+    expect(kinds(cancelOrder(order()))).toContain('cancelled');
+    expect(kinds(cancelOrder(order()))).toContain('part-order-cancelled');
+    expect(kinds(cancelOrder(order(tried)))).toEqual(['cancel-asked']);
+    expect(cancelOrder(open).ok).toBe(false);
+    expect(kinds(noteVoid(order(tried, { type: 'cancel-asked' })))).toContain('part-order-cancelled');
+    // Nothing is sent any more once cancelling was asked.
+    expect(noteTrying(order(tried, { type: 'cancel-asked' })).ok).toBe(false);
+  });
+
+  it('a refusal gives every part back and is not sent again', () => {
+    const refused = noteRefused(order(tried), 422, 'closed');
+    expect(told(refused).map(({ type }) => type)).toEqual(Array.from({ length: 4 }, () => 'part-order-cancelled'));
+    expect(noteTrying(order(tried, { type: 'refused', status: 422, detail: '' })).ok).toBe(false);
+  });
+
+  it('part of a line goes to the tickets in its order, and the last pack brings the rest', () => {
+    const receipt = { lineId: 'l1', numberRead: 'FJ-1', verdict: 'as-ordered' as const, packs: 1, measured: [] };
+    expect(told(checkInLine(open, receipt))).toMatchObject([{ ticket: 'a', requirementId: 'a-l1', units: 1 }]);
+    const half = order(tried, { type: 'answered', answer: accepted }, { type: 'line-received', ...receipt });
+    expect(told(checkInLine(half, receipt))).toMatchObject([{ ticket: 'b', requirementId: 'b-l1', units: 1 }]);
+    expect(checkInLine(half, { ...receipt, packs: 2 })).toMatchObject({ ok: false });
+    expect(told(checkInLine(open, { ...receipt, lineId: 'l2' }))).toMatchObject([
+      { ticket: 'a', units: 2 },
+      { ticket: 'b', units: 1 },
+    ]);
+  });
+
+  it('whatever way a line comes in, every ticket gets its units and none gets more', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 4 }),
+        fc.integer({ min: 1, max: 4 }),
+        fc.infiniteStream(fc.integer({ min: 1, max: 3 })),
+        (wants, perPack, draw) => {
+          const wanted = wants.map((units, at) => ({
+            ticketId: `t${at}`,
+            requirementId: `r${at}`,
+            partId: 'p1',
+            units,
+            perPack,
+          }));
+          const packs = Math.ceil(sum(wants) / perPack);
+          const line = { ...defined(made.lines[0], 'a line'), packs, for: wanted };
+          const events: OrderEventData[] = [
+            { ...made, lines: [line] },
+            tried,
+            {
+              type: 'answered',
+              answer: { ...accepted, lines: [{ ...defined(accepted.lines[0], 'l'), lineId: 'o1' }] },
+            },
+          ];
+          const given = new Map<string, number>();
+          for (let left = packs; left > 0;) {
+            const some = Math.min(left, draw.next().value ?? 1);
+            left -= some;
+            const receipt = {
+              lineId: 'o1',
+              numberRead: 'x',
+              verdict: 'as-ordered' as const,
+              packs: some,
+              measured: [],
+            };
+            const state = defined(applyOrderEvents(orderEvents(...events)), 'an order');
+            for (const event of told(checkInLine(state, receipt)))
+              if (event.type === 'part-received')
+                given.set(event.requirementId, (given.get(event.requirementId) ?? 0) + event.units);
+            events.push({ type: 'line-received', ...receipt });
+          }
+          expect([...given].sort()).toEqual(wanted.map(({ requirementId, units }) => [requirementId, units]).sort());
+        },
+      ),
+    );
+  });
+});
+
+describe('documents', () => {
+  const order = defined(applyOrderEvents(orderEvents(made)), 'an order');
+  it('as UBL go out and come back the same', () => {
+    const read = readUblOrder(orderAsUbl(order, 'Shop & Sons', 'Europe/Berlin'));
+    expect(read).toMatchObject({
+      ok: true,
+      value: {
+        number: 'HW-1',
+        issuedOn: '2026-11-24',
+        buyer: 'Shop & Sons',
+        mode: 'nq-day',
+        lines: [{ id: 'o1', packs: 2, partNumber: 'FJ-1', supplierNumber: '+NO1', packPrice: money(1999, 'EUR') }],
+      },
+    });
+  });
+  it.each(['accepted', 'rejected', 'back-ordered', 'substituted'] as const)(
+    'an answer “%s” comes back the same',
+    (status) => {
+      const read = readUblOrderResponse(writeUblOrderResponse(answer(status), 'HW-1', '2026-11-24'));
+      expect(read).toEqual({ ok: true, value: answer(status) });
+    },
+  );
+  it('that are none are refused with what is missing', () => {
+    expect(readUblOrder('not xml <')).toMatchObject({ ok: false });
+    expect(readUblOrderResponse('<a/>')).toMatchObject({ ok: false, error: { kind: 'not-an-order' } });
+    const negative = orderAsUbl(order, 'x', 'UTC').replace('>2<', '>-2<');
+    expect(readUblOrder(negative)).toMatchObject({ ok: false, error: { kind: 'not-an-order' } });
+  });
+  it('as CSV start no formula in a spreadsheet', () => {
+    const csv = orderAsCsv(order);
+    expect(csv.split('\r\n')).toHaveLength(2);
+    expect(csv).toContain("'=Pump & <valve>");
+    expect(csv).toContain("'+NO1");
+    expect(csv).toContain('19.99');
+  });
+});
