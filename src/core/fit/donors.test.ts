@@ -55,4 +55,19 @@ describe('donors on the shelf', () => {
     expect(found([donor()], { roleId: 'shaft-seal', listedPartIds })).toEqual([]);
     expect(found([donor({ causeId: 'belt' })], { roleId: 'shaft-seal', listedPartIds })).toEqual([90]);
   });
+
+  it('give nothing that an operation uses up: no sealant, no gasket', () => {
+    const used = catalogue.operations.flatMap(({ consumables }) => consumables.map(({ id }) => id));
+    const kept = { ...catalogue, operations: catalogue.operations.map((row) => ({ ...row, consumables: [] })) };
+    let compared = 0;
+    for (const roleId of new Set(used)) {
+      const { candidates } = partsFor(catalogue, { models: [{ modelId: own.id, probability: 1 }], roleId, today });
+      const asked = { ...question, roleId, listedPartIds: candidates.map(({ listedPartId }) => listedPartId) };
+      const machines = [donor({ causeId: 'belt' })];
+      expect(donorsFor(catalogue, machines, asked), roleId).toEqual([]);
+      compared += donorsFor(kept, machines, asked).length;
+    }
+    // Some of them lie in the donor, and would have been offered.
+    expect(compared).toBeGreaterThan(0);
+  });
 });

@@ -32,12 +32,14 @@ const WORTH_A_LOOK = 0.5;
 
 /**
  * Donors that carry a part: of the same platform, by their own lists the same number at the same position, not yet taken, and not what they failed of
- * themselves (neither the part nor what its cause wears with it). Likeliest first. O(donors × fits of the platform).
+ * themselves (neither the part nor what its cause wears with it). What an operation uses up (sealant, gaskets, clamps) is never taken from one. Likeliest
+ * first. O(donors × fits of the platform).
  */
 export function donorsFor(catalogue: Catalogue, donors: readonly Donor[], question: DonorQuestion): DonorMatch[] {
   const { roleId, position, platformId, today } = question;
   const listed = new Set(question.listedPartIds);
   const samePlace = (other: string) => position === 'any' || other === 'any' || other === position;
+  if (catalogue.operations.some(({ consumables }) => consumables.some(({ id }) => id === roleId))) return [];
   return donors
     .filter((donor) => donor.platformId === platformId)
     .filter((donor) => !donor.taken.some((entry) => entry.roleId === roleId && samePlace(entry.position)))

@@ -34,7 +34,7 @@ export function BenchLine({ state, bench, at }: BenchProps) {
     );
   return (
     <span className="text-soft">
-      {plural(sheet.total, 'step')}, {formatMinutes(plan.handsOnMinutes)} hands-on, 9 in 10 under{' '}
+      {plural(sheet.total, 'step')}, {formatMinutes(plan.expectedMinutes)} hands-on, 9 in 10 under{' '}
       {formatMinutes(plan.ninetyPercentMinutes)}
       {plan.elapsedHours > 0 ? `, then ${plan.elapsedHours} h for the joint` : ''}
       {sheet.people > 1 ? ` · ${sheet.people} people` : ''}
