@@ -1,4 +1,7 @@
-import { strToU8, Zip, ZipDeflate } from 'fflate';
+import { BlobWriter, configure, ZipWriter } from '@zip.js/zip.js';
+
+// This runs in a worker already; the library's own would need files of their own.
+configure({ useWebWorkers: false });
 
 /** One fixed time for every file in a zip, so that the same content gives the same bytes. Local parts: the format stores those. */
 const FILE_TIME = new Date(2000, 0, 1, 0, 0, 0);
@@ -7,23 +10,26 @@ export type ZipEntry = { path: string; text: () => AsyncIterable<string> | Itera
 
 /** Files in the order of their paths, as one zip. The text streams through: nothing is held but what is compressed. */
 export async function zipOf(entries: readonly ZipEntry[]): Promise<Blob> {
-  const chunks: BlobPart[] = [];
-  const zip = new Zip();
-  const finished = new Promise<void>((resolve, reject) => {
-    zip.ondata = (error, chunk, final) => {
-      if (error) reject(error);
-      else chunks.push(new Uint8Array(chunk));
-      if (final) resolve();
-    };
+  const zip = new ZipWriter(new BlobWriter('application/zip'), {
+    lastModDate: FILE_TIME,
+    extendedTimestamp: false,
+    useCompressionStream: false,
   });
-  for (const { path, text } of [...entries].sort((a, b) => (a.path < b.path ? -1 : 1))) {
-    const file = new ZipDeflate(path, { level: 6 });
-    file.mtime = FILE_TIME;
-    zip.add(file);
-    for await (const some of text()) file.push(strToU8(some));
-    file.push(new Uint8Array(0), true);
-  }
-  zip.end();
-  await finished;
-  return new Blob(chunks, { type: 'application/zip' });
+  for (const { path, text } of [...entries].sort((a, b) => (a.path < b.path ? -1 : 1)))
+    await zip.add(path, utf8(text()));
+  return zip.close();
+}
+
+function utf8(text: AsyncIterable<string> | Iterable<string>): ReadableStream<Uint8Array> {
+  const pieces = (async function* () {
+    yield* text;
+  })();
+  const encoder = new TextEncoder();
+  return new ReadableStream({
+    async pull(controller) {
+      const { value, done } = await pieces.next();
+      if (done) controller.close();
+      else controller.enqueue(encoder.encode(value));
+    },
+  });
 }
