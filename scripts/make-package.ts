@@ -1,3 +1,4 @@
+import type { MakerId } from '@/core/units';
 /**
  * Writes a catalogue package of any size, made up from a seed: `npm run package:make -- --models 250000 --out /tmp/large.zip`.
  * Per 1,000 models: 2,000 parts, 8,000 fits, 1,200 offers, 800 measured properties, about 400 relations; knowledge comes from the demo shop. `--change 0.01`
@@ -33,7 +34,7 @@ const change = Number(values.change);
 const euros = (value: number) => `${value.toFixed(2)} EUR`;
 const pad = (value: number, width: number) => String(value).padStart(width, '0');
 
-type PlatformPlan = { id: string; makerId: string; from: number; roles: string[]; firstPart: number };
+type PlatformPlan = { id: string; makerId: MakerId; from: number; roles: string[]; firstPart: number };
 
 function* partsOf(platforms: readonly PlatformPlan[], roll: Dice, words: ReadonlyMap<string, string>): Rows {
   for (const { makerId, roles, firstPart, id } of platforms)

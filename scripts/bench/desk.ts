@@ -1,10 +1,11 @@
+import { asInstant, asId } from '@/core/units';
 import { compose, createDesk, fromScratch, type Assessment } from '@/core/case';
 import { nothingLearned } from '@/core/learn';
 import { applyEvents, type TicketEvent } from '@/core/ticket';
 import { demoCatalogue, demoSettings, demoTickets } from '../../tests/support/demo';
 import { quantileOf, table } from './report';
 
-const NOW = '2026-11-26T08:00:00.000Z';
+const NOW = asInstant('2026-11-26T08:00:00.000Z');
 
 const bytes = (value: unknown): number => Buffer.byteLength(JSON.stringify(value));
 
@@ -24,7 +25,7 @@ const withFinding = (events: readonly TicketEvent[], findingId: string, answer: 
   if (!last) throw new Error('Bug: a ticket without events');
   const sequence = last.sequence + 1;
   const data = { type: 'finding-noted', findingId, answer, threeWords: findingId } as const;
-  return [...events, { ...last, id: `bench ${sequence}`, sequence, data }];
+  return [...events, { ...last, id: asId(`bench ${sequence}`), sequence, data }];
 };
 
 const leadOf = (assessment: Assessment): string | null =>

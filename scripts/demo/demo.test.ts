@@ -4,7 +4,7 @@ import { crossReference } from '@/core/fit';
 import { normaliseNumber, readSerial } from '@/core/identify';
 import { bearingByDesignation } from '@/core/measure';
 import { applyEvents } from '@/core/ticket';
-import { groupBy, unique } from '@/core/units';
+import { groupBy, unique, asDay } from '@/core/units';
 
 const catalogue = demoCatalogue();
 const superseded = catalogue.relations.filter((relation) => relation.kind === 'superseded-by');
@@ -73,7 +73,7 @@ describe('the demo shop has what the trade has', () => {
       const reading = readSerial(catalogue.serial_schemes, state.plate.makerId, state.serial, {
         producedFrom: model?.producedFrom,
         producedTo: model?.producedTo,
-        today: '2026-11-24',
+        today: asDay('2026-11-24'),
       });
       expect(reading.candidates.length, `${state.number} ${state.serial}`).toBeGreaterThan(0);
       read += 1;

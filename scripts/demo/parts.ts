@@ -1,6 +1,6 @@
 import { findBearing } from '@/core/measure';
 import { knowledgeFor, type Catalogue, type Platform } from '@/core/catalogue';
-import { unique } from '@/core/units';
+import { unique, asId } from '@/core/units';
 import type { Cells, Dice } from './files';
 
 /** Purchase price in euros a maker's part of a role starts from. */
@@ -205,7 +205,7 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
     counter += 1;
     const id = `p-${String(counter).padStart(4, '0')}`;
     const family = kind === 'generic' || kind === 'standard' ? 'generic' : makerId;
-    const name = roleNames.get(roleId) ?? roleId;
+    const name = roleNames.get(asId(roleId)) ?? roleId;
     set.parts.push({
       id,
       partNumber: number ?? numbers[family]?.next() ?? id,

@@ -18,11 +18,27 @@ import {
   type TicketEvent,
   type TicketEventData,
 } from '@/core/ticket';
-import { addDays, defined, type Instant } from '@/core/units';
+import {
+  addDays,
+  defined,
+  type Instant,
+  type LocalDate,
+  asInstant,
+  asDay,
+  type ModelId,
+  type PlatformId,
+  type CauseId,
+  asId,
+  type LineId,
+  type Branded,
+  type EventId,
+  type OrderId,
+  type TicketId,
+} from '@/core/units';
 import { DEMO_FOLDER, dice, uuid, type Dice } from './files';
 
 /** A Tuesday: the day on which the demo shop was written down. The loader shifts everything by whole weeks to today. */
-const ANCHOR = '2026-11-24';
+const ANCHOR = asDay('2026-11-24');
 
 const PLACES = [
   'Gull House, kitchen wing',
@@ -66,16 +82,16 @@ export const demoSettings = (): Settings => ({
 const ids = dice(9173);
 
 class Stream {
-  readonly id: string;
+  readonly id: TicketId;
   readonly events: TicketEvent[] = [];
   constructor() {
-    this.id = uuid(ids.random);
+    this.id = asId(uuid(ids.random));
   }
   add(at: Instant, ...data: readonly TicketEventData[]): this {
     const groupId = uuid(ids.random);
     for (const entry of data)
       this.events.push({
-        id: uuid(ids.random),
+        id: asId<EventId>(uuid(ids.random)),
         stream: `ticket:${this.id}`,
         sequence: this.events.length + 1,
         version: TICKET_EVENT_VERSION,
@@ -87,14 +103,17 @@ class Stream {
   }
   /** Through the same decisions as the application's. */
   decide(at: Instant, decision: TicketDecision): this {
-    const decided = decision(applyEvents(this.events), { at, newId: () => uuid(ids.random) });
+    const decided = decision(applyEvents(this.events), {
+      at,
+      newId: <Id extends Branded<string>>() => asId<Id>(uuid(ids.random)),
+    });
     if (!decided.ok) throw new Error(`ticket ${this.id}: ${JSON.stringify(decided.error)}`);
     return this.add(at, ...decided.value);
   }
 }
 
-const instant = (date: string, hour: number, minute = 0): Instant =>
-  `${date}T${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}:00.000Z`;
+const instant = (date: LocalDate, hour: number, minute = 0): Instant =>
+  asInstant(`${date}T${String(hour).padStart(2, '0')}:${String(minute).padStart(2, '0')}:00.000Z`);
 
 function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
   const scheme = defined(
@@ -132,16 +151,16 @@ function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
   return plain.join('');
 }
 
-type Case = { stream: Stream; model: Model; cause: Cause; openedOn: string };
+type Case = { stream: Stream; model: Model; cause: Cause; openedOn: LocalDate };
 
 /** Opens a ticket on a model with a cause, and notes findings drawn from the cause's own likelihoods. */
 function begin(
   catalogue: Catalogue,
   roll: Dice,
   number: number,
-  openedOn: string,
+  openedOn: LocalDate,
   model: Model,
-  causeId: string | null,
+  causeId: CauseId | null,
   complaint: string | null,
   findingIds: readonly string[] = [],
 ): Case {
@@ -208,7 +227,7 @@ function weighted(causes: readonly Cause[], roll: Dice): Cause {
   return defined(causes.at(-1), 'a design has causes');
 }
 
-function modelOf(catalogue: Catalogue, platformId: string, roll: Dice): Model {
+function modelOf(catalogue: Catalogue, platformId: PlatformId, roll: Dice): Model {
   const own = catalogue.models.filter((model) => model.platformId === platformId);
   return defined(own[Math.min(own.length - 1, Math.floor(roll.random() ** 2 * own.length))], 'a platform has models');
 }
@@ -238,7 +257,7 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
     roll,
     number,
     opened,
-    modelOf(catalogue, platformId, roll),
+    modelOf(catalogue, asId(platformId), roll),
     null,
     null,
   );
@@ -326,8 +345,8 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
 }
 
 type Live = {
-  platformId: string;
-  causeId: string;
+  platformId: PlatformId;
+  causeId: CauseId;
   daysAgo: number;
   until:
     | 'plate'
@@ -345,104 +364,104 @@ type Live = {
   complaint: string;
   findings: string[];
   /** Given where the demo must have two machines alike; otherwise drawn. */
-  modelId?: string;
+  modelId?: ModelId;
 };
 
 /** Twelve machines in the shop, one or more at every station. */
 const LIVE: Live[] = [
   {
-    platformId: 'fj-a1',
-    causeId: 'drain-pump',
+    platformId: asId('fj-a1'),
+    causeId: asId('drain-pump'),
     daysAgo: 0,
     until: 'findings',
     complaint: 'Stopped with the water in it. Sheets inside.',
     findings: ['stands-full', 'hums'],
   },
   {
-    platformId: 'qu-m1',
-    causeId: 'brushes',
+    platformId: asId('qu-m1'),
+    causeId: asId('brushes'),
     daysAgo: 0,
     until: 'plate',
     complaint: 'Just brought in, plate is greasy.',
     findings: [],
   },
   {
-    platformId: 'fj-a2',
-    causeId: 'bearings',
+    platformId: asId('fj-a2'),
+    causeId: asId('bearings'),
     daysAgo: 2,
     until: 'cause',
     complaint: 'As loud as a plane in spin.',
     findings: ['roars', 'drum-play', 'rust-run'],
   },
   {
-    platformId: 'os-t4',
-    causeId: 'coupler',
+    platformId: asId('os-t4'),
+    causeId: asId('coupler'),
     daysAgo: 1,
     until: 'part',
     complaint: 'Fills, then only a rattle.',
     findings: ['motor-runs-drum-stands', 'no-agitation'],
   },
   {
-    platformId: 'qu-m1',
-    causeId: 'element',
+    platformId: asId('qu-m1'),
+    causeId: asId('element'),
     daysAgo: 3,
     until: 'quoted',
     complaint: 'Towels come out cold.',
     findings: ['cold-wash', 'long-heating'],
   },
   {
-    platformId: 'mw-b2',
-    causeId: 'friction-ring',
+    platformId: asId('mw-b2'),
+    causeId: asId('friction-ring'),
     daysAgo: 4,
     until: 'quoted',
     complaint: 'Walks through the kitchen.',
     findings: ['walks', 'bangs'],
   },
   {
-    platformId: 'fj-a1',
-    causeId: 'brushes',
+    platformId: asId('fj-a1'),
+    causeId: asId('brushes'),
     daysAgo: 3,
     until: 'accepted',
     complaint: 'Drum does not turn any more.',
     findings: ['drum-stands', 'belt-dust'],
     // A donor of this very model stands on the shelf.
-    modelId: 'm-fj-a1-02',
+    modelId: asId('m-fj-a1-02'),
   },
   {
-    platformId: 'qu-d5',
-    causeId: 'position-sensor',
+    platformId: asId('qu-d5'),
+    causeId: asId('position-sensor'),
     daysAgo: 4,
     until: 'accepted',
     complaint: 'Shows F12 and stops.',
     findings: ['hums', 'will-not-spin'],
   },
   {
-    platformId: 'fj-i4',
-    causeId: 'door-seal',
+    platformId: asId('fj-i4'),
+    causeId: asId('door-seal'),
     daysAgo: 5,
     until: 'ordered',
     complaint: 'Puddle in front after each wash.',
     findings: ['leaks-front'],
   },
   {
-    platformId: 'fj-a1',
-    causeId: 'inlet-valve',
+    platformId: asId('fj-a1'),
+    causeId: asId('inlet-valve'),
     daysAgo: 6,
     until: 'received',
     complaint: 'Takes an hour to fill.',
     findings: ['no-fill'],
   },
   {
-    platformId: 'fj-a1',
-    causeId: 'bearings',
+    platformId: asId('fj-a1'),
+    causeId: asId('bearings'),
     daysAgo: 8,
     until: 'cure',
     complaint: 'Roars; rust at the back.',
     findings: ['roars', 'rust-run'],
   },
   {
-    platformId: 'os-t6',
-    causeId: 'pump-driven',
+    platformId: asId('os-t6'),
+    causeId: asId('pump-driven'),
     daysAgo: 7,
     until: 'told',
     complaint: 'Drains for ever.',
@@ -541,13 +560,13 @@ function placeOrder(
   catalogue: Catalogue,
   roll: Dice,
   stream: Stream,
-  on: string,
-  due: string,
-  receivedOn: string | null,
+  on: LocalDate,
+  due: LocalDate,
+  receivedOn: LocalDate | null,
 ): OrderEvent[] {
   const { parts } = applyEvents(stream.events).round;
   const supplier = defined(catalogue.suppliers[0], 'there is a supplier');
-  const orderId = uuid(ids.random);
+  const orderId = asId<OrderId>(uuid(ids.random));
   orderCounter += 1;
   const number = `HW-${orderCounter}`;
   const lines = parts.flatMap(({ requirementId, bought }) => {
@@ -557,7 +576,7 @@ function placeOrder(
     const packs = Math.ceil(quantity / own.packQuantity);
     return [
       {
-        lineId: uuid(ids.random),
+        lineId: asId<LineId>(uuid(ids.random)),
         partId,
         partNumber,
         description,
@@ -572,7 +591,7 @@ function placeOrder(
   const add = (at: Instant, groupId: string, ...data: OrderEventData[]) => {
     for (const entry of data)
       events.push({
-        id: uuid(ids.random),
+        id: asId<EventId>(uuid(ids.random)),
         stream: `order:${orderId}`,
         sequence: events.length + 1,
         version: ORDER_EVENT_VERSION,

@@ -1,4 +1,5 @@
 'use client';
+import type { Instant } from '@/core/units';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { rungNow, waitsNow, type TicketSummary, type Waiting } from '@/core/ticket';
@@ -12,7 +13,7 @@ type Entry = { ticket: TicketSummary; waiting: Waiting };
 
 export const grouped = (
   tickets: readonly TicketSummary[],
-  now: string,
+  now: Instant,
 ): { group: Waiting['for']; entries: Entry[] }[] => {
   const entries = tickets.map((ticket) => ({ ticket, waiting: waitsNow(ticket.waiting, now) }));
   return ORDER.map((group) => ({

@@ -1,3 +1,4 @@
+import { type Instant, asInstant } from '@/core/units';
 import { describe, expect, it } from 'vitest';
 import { demoTickets } from '../../tests/support/demo';
 import { applyEvents, rungNow, summarise, type TicketSummary } from '@/core/ticket';
@@ -9,7 +10,7 @@ const summaries = [...demoTickets().values()]
 
 describe('the floor', () => {
   it('shows every machine once, in the order of what waits, longest first', () => {
-    const groups = grouped(summaries, '2026-11-24T08:00:00.000Z');
+    const groups = grouped(summaries, asInstant('2026-11-24T08:00:00.000Z'));
     const shown = groups.flatMap(({ entries }) => entries.map(({ ticket }) => ticket.ticketId));
     expect(new Set(shown).size).toBe(12);
     expect(shown).toHaveLength(12);
@@ -25,16 +26,16 @@ describe('the floor', () => {
 
   it('moves a machine to you when its cure is over', () => {
     const curing = summaries.find((summary) => summary.waiting.for === 'cure') as TicketSummary;
-    const until = curing.waiting.for === 'cure' ? curing.waiting.until : '';
-    const groupAt = (now: string) => grouped([curing], now)[0]?.group;
-    expect(groupAt('2026-11-24T08:00:00.000Z')).toBe('cure');
+    const until = curing.waiting.for === 'cure' ? curing.waiting.until : asInstant('2026-11-24T08:00:00.000Z');
+    const groupAt = (now: Instant) => grouped([curing], now)[0]?.group;
+    expect(groupAt(asInstant('2026-11-24T08:00:00.000Z'))).toBe('cure');
     expect(groupAt(until)).toBe('you');
     // And it no longer says that it is to cure.
-    expect(rungNow(curing.rung, curing.waiting, '2026-11-24T08:00:00.000Z')).toBe('wait-cure');
+    expect(rungNow(curing.rung, curing.waiting, asInstant('2026-11-24T08:00:00.000Z'))).toBe('wait-cure');
     expect(rungNow(curing.rung, curing.waiting, until)).toBe('work');
   });
 
   it('is empty for an empty shop', () => {
-    expect(grouped([], '2026-11-24T08:00:00.000Z')).toEqual([]);
+    expect(grouped([], asInstant('2026-11-24T08:00:00.000Z'))).toEqual([]);
   });
 });

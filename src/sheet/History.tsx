@@ -1,4 +1,5 @@
 'use client';
+import type { TicketId } from '@/core/units';
 import { CommitField } from '@/stations/shared/CommitField';
 import type { Ask } from '@/stations/shared/StationProps';
 import { remark, TEXT_LIMITS, type TicketEvent } from '@/core/ticket';
@@ -15,7 +16,7 @@ export function History({
   events: readonly TicketEvent[];
   at: Moment;
   ask: Ask;
-  ticketId: string;
+  ticketId: TicketId;
 }) {
   const undone = new Set(events.flatMap((event) => (event.data.type === 'undone' ? [event.data.eventId] : [])));
   const shown = [...events].sort((a, b) => b.sequence - a.sequence).filter((event) => event.data.type !== 'undone');

@@ -1,4 +1,5 @@
 'use client';
+import type { TicketId } from '@/core/units';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { STATIONS, type Assessment, type Station as StationId, type Weighed } from '@/core/case';
 import { useMoment, useSettings, useTicket } from '@/store/react';
@@ -30,7 +31,7 @@ function focusDoNext(): void {
   control?.focus();
 }
 
-export function TicketSheet({ ticketId }: { ticketId: string }) {
+export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
   const loaded = useTicket(ticketId);
   const settings = useSettings();
   const at = useMoment(settings);

@@ -3,7 +3,7 @@ import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { buildModelIndex, readPlate, type InputReading } from '@/core/identify';
 import { closeTicket, type TicketState } from '@/core/ticket';
-import { defined } from '@/core/units';
+import { defined, asDay, type TicketId, asId, type OrderId, type PartId } from '@/core/units';
 import { database, eventStore, onTicket, openTicket } from '@/store';
 import { actionFor, plainActions } from './inputActions';
 
@@ -27,9 +27,9 @@ const asModel: InputReading = {
   probability: 1,
   weight,
 };
-const stateOf = async (ticketId: string): Promise<TicketState> =>
+const stateOf = async (ticketId: TicketId): Promise<TicketState> =>
   defined(await eventStore().ticket(ticketId), 'the ticket').state;
-const ticketOf = (path: string | null) => stateOf(defined(path, 'a path').replace('/ticket/', ''));
+const ticketOf = (path: string | null) => stateOf(asId(defined(path, 'a path').replace('/ticket/', '')));
 
 describe('what Enter does', () => {
   let here: TicketState;
@@ -38,7 +38,7 @@ describe('what Enter does', () => {
   });
   beforeEach(async () => {
     const opened = await openTicket(eventStore(), []);
-    here = await stateOf(opened.ok ? (opened.value.tickets[0] ?? '') : '');
+    here = await stateOf(defined(opened.ok ? opened.value.tickets[0] : undefined, 'a ticket'));
   });
   const onHere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: here, badges });
   const nowhere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: null, badges });
@@ -73,7 +73,11 @@ describe('what Enter does', () => {
   });
 
   it.each<[InputReading, keyof TicketState, unknown]>([
-    [{ kind: 'serial', serial: 'H20K40931', builtFrom: '', builtTo: '', weight }, 'serial', 'H20K40931'],
+    [
+      { kind: 'serial', serial: 'H20K40931', builtFrom: asDay('2019-03-04'), builtTo: asDay('2019-03-10'), weight },
+      'serial',
+      'H20K40931',
+    ],
     [
       { kind: 'code', code: 'E21', meaning: 'drain', findingId: 'stands-full', weight },
       'codes',
@@ -90,11 +94,14 @@ describe('what Enter does', () => {
   });
 
   it.each<[InputReading, string]>([
-    [{ kind: 'part', partId: 'p', partNumber: 'FJ-20 33/90', differences: [], weight }, '/catalogue?q=FJ-20%2033%2F90'],
+    [
+      { kind: 'part', partId: asId<PartId>('p'), partNumber: 'FJ-20 33/90', differences: [], weight },
+      '/catalogue?q=FJ-20%2033%2F90',
+    ],
     [{ kind: 'bearing', designation: '6204', bore: 20, outside: 47, width: 14, weight }, '/catalogue?q=6204'],
     [{ kind: 'size', first: 25, second: 47, third: 8, weight }, '/catalogue?q=25x47x8'],
-    [{ kind: 'ticket', ticketId: 't-7', number: 7, weight }, '/ticket/t-7'],
-    [{ kind: 'order', orderId: 'o-1', number: 'HW-41', weight }, '/orders'],
+    [{ kind: 'ticket', ticketId: asId<TicketId>('t-7'), number: 7, weight }, '/ticket/t-7'],
+    [{ kind: 'order', orderId: asId<OrderId>('o-1'), number: 'HW-41', weight }, '/orders'],
   ])('goes from %o to where it is', async (reading, path) => {
     const before = await database().events.count();
     expect(await nowhere(reading, '25x47x8').run()).toBe(path);
@@ -115,7 +122,13 @@ describe('what Enter does', () => {
   });
 
   it('keeps the line and says why when what is noted does not fit', async () => {
-    const long: InputReading = { kind: 'serial', serial: 'L30K40931 '.repeat(9), builtFrom: '', builtTo: '', weight };
+    const long: InputReading = {
+      kind: 'serial',
+      serial: 'L30K40931 '.repeat(9),
+      builtFrom: asDay('2019-03-04'),
+      builtTo: asDay('2019-03-10'),
+      weight,
+    };
     await expect(onHere(long).run()).rejects.toThrow(/at most 80 characters.*was kept|at most 80 characters/);
     expect((await stateOf(here.ticketId)).serial).toBeNull();
   });

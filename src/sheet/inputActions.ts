@@ -1,3 +1,4 @@
+import type { ModelId, TicketId } from '@/core/units';
 import type { InputReading } from '@/core/identify';
 import type { TicketState } from '@/core/ticket';
 import { note, remark, type Fact, type TicketDecision } from '@/core/ticket';
@@ -9,7 +10,7 @@ import { searchWorker } from '@/workers';
 export type InputAction = { id: string; does: string; run: () => Promise<string | null> };
 
 /** Done, or thrown with the words that say why not: the line is kept then. */
-async function noted(ticketId: string, decision: TicketDecision): Promise<void> {
+async function noted(ticketId: TicketId, decision: TicketDecision): Promise<void> {
   const done = await onTicket(eventStore(), ticketId, decision);
   if (!done.ok) throw new Error(refusalWords(done.error));
 }
@@ -22,7 +23,7 @@ async function opened(...facts: Fact[]): Promise<string> {
 
 type Context = { text: string; ticket: TicketState | null; badges: ReadonlyMap<string, string> };
 
-async function plateOf(text: string, modelId: string, badges: ReadonlyMap<string, string>) {
+async function plateOf(text: string, modelId: ModelId, badges: ReadonlyMap<string, string>) {
   const { reading, models } = await searchWorker.get().readPlate(text);
   const badge = badges.get(models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '';
   // A certain reading counts as taken, a doubtful one waits for a look at the plate.

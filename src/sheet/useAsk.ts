@@ -2,7 +2,7 @@
 import { notice } from '@/ui';
 import { useCallback, useMemo } from 'react';
 import type { Refusal, TicketDecision } from '@/core/ticket';
-import type { Result } from '@/core/units';
+import type { RequirementId, Result, TicketId } from '@/core/units';
 import type { Ask } from '@/stations/shared/StationProps';
 import { eventStore, onTicket, takeBack, takeFromDonor } from '@/store';
 import { eventWords, notSavedWords, refusalWords } from '@/words';
@@ -20,13 +20,13 @@ export async function tried<T>(act: () => Promise<Result<T, Refusal>>): Promise<
 }
 
 /** What a person can do to one ticket, each through the one door. */
-export function useAsk(ticketId: string) {
+export function useAsk(ticketId: TicketId) {
   const ask: Ask = useCallback(
     async (decision: TicketDecision) => (await tried(() => onTicket(eventStore(), ticketId, decision))) !== null,
     [ticketId],
   );
   const fromDonor = useCallback(
-    async (donorId: string, requirementId: string) =>
+    async (donorId: TicketId, requirementId: RequirementId) =>
       void (await tried(() => takeFromDonor(eventStore(), ticketId, donorId, requirementId))),
     [ticketId],
   );

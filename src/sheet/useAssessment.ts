@@ -2,15 +2,15 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Assessment, Settings, Weighed } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
-import { stableJson } from '@/core/units';
+import { stableJson, type Instant, type TicketId } from '@/core/units';
 import { useNewest } from '@/ui';
 import { assessWorker, type Assessed } from '@/workers';
 
 /** What the page has of one ticket: chapters that did not change stay the same objects. */
-type Held = { ticketId: string; version: number; sequence: number; assessment: Assessment | null };
+type Held = { ticketId: TicketId; version: number; sequence: number; assessment: Assessment | null };
 
 /** Puts what is new to what is there. A first answer has every chapter. */
-function merged(held: Held | null, ticketId: string, news: Assessed): Held {
+function merged(held: Held | null, ticketId: TicketId, news: Assessed): Held {
   const base = { ticketId, version: 0, sequence: -1, assessment: null };
   if (news.kind === 'no-catalogue' || news.kind === 'gone') return base;
   const { version, sequence } = news;
@@ -28,14 +28,15 @@ function merged(held: Held | null, ticketId: string, news: Assessed): Held {
 export function useAssessment(
   state: TicketState | undefined,
   settings: Settings | undefined,
-  now: string,
+  now: Instant,
 ): { assessment: Assessment | null; busy: boolean; none: boolean; failed: string | null } {
   const held = useRef<Held | null>(null);
   const [better, setBetter] = useState<Held | null>(null);
-  const ticketId = state?.ticketId ?? '';
+  const ticketId = state?.ticketId ?? null;
   const question = state && settings ? stableJson([ticketId, state.sequence, now, settings]) : null;
   const have = () => (held.current?.ticketId === ticketId ? held.current.version : 0);
   const asked = useNewest(question, async () => {
+    if (ticketId === null) return null;
     const news = await assessWorker.get().assess(ticketId, now, have());
     held.current = merged(held.current, ticketId, news);
     return held.current;

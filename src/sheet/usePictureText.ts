@@ -1,4 +1,5 @@
 'use client';
+import { type TicketId, asId } from '@/core/units';
 import { proxy } from 'comlink';
 import { useRef, useState } from 'react';
 import { plateText } from '@/core/identify';
@@ -39,7 +40,7 @@ export function usePictureText(onText: (text: string) => void) {
   };
   /** Keeps the picture with the ticket that a path leads to. */
   const keepWith = async (path: string | null) => {
-    const ticketId = path?.startsWith('/ticket/') ? path.slice('/ticket/'.length) : null;
+    const ticketId = path?.startsWith('/ticket/') ? asId<TicketId>(path.slice('/ticket/'.length)) : null;
     if (ticketId && picture.current) await savePhoto(ticketId, picture.current);
     picture.current = null;
   };

@@ -1,13 +1,13 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { OrderState } from '@/core/order';
 import type { TicketSummary } from '@/core/ticket';
-import type { Money } from '@/core/units';
+import type { Instant, MakerId, ModelId, Money, SupplierId, TicketId } from '@/core/units';
 import type { AnyEvent } from './records/door';
 
 export type CustomerRecord = { id: string; name: string; phone: string; place: string };
 export type MachineRecord = {
   id: string;
-  modelId: string;
+  modelId: ModelId;
   modelNumber: string;
   serial: string;
   customerId: string | null;
@@ -15,12 +15,12 @@ export type MachineRecord = {
 export type SummaryRecord =
   | { stream: string; kind: 'ticket'; open: 0 | 1; number: number; modelId: string; summary: TicketSummary }
   | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
-export type DraftRecord = { key: string; text: string; at: string };
-export type PhotoRecord = { id: string; ticketId: string; at: string; type: string; bytes: Uint8Array };
+export type DraftRecord = { key: string; text: string; at: Instant };
+export type PhotoRecord = { id: string; ticketId: TicketId; at: Instant; type: string; bytes: Uint8Array };
 export type EditionRecord = {
   id: string;
   title: string;
-  at: string;
+  at: Instant;
   state: 'writing' | 'ready';
   /** Rows of each table. */
   counts: Record<string, number>;
@@ -31,13 +31,13 @@ export type EditionRecord = {
 /** Rows as they are, or packed (packedRows.ts). */
 export type BucketRecord = { edition: string; kind: string; bucket: number; rows?: unknown[]; packed?: Uint8Array };
 /** A supplier's own price list, used in place of what the catalogue says of that supplier. It outlives an edition: rows name numbers, not ids. */
-export type PriceListRecord = { supplierId: string; title: string; at: string; rows: number };
+export type PriceListRecord = { supplierId: SupplierId; title: string; at: Instant; rows: number };
 export type PriceRecord = {
   id: string;
-  supplierId: string;
+  supplierId: SupplierId;
   /** Normalised. */
   number: string;
-  makerId: string | null;
+  makerId: MakerId | null;
   supplierNumber: string;
   packPrice: Money;
   packQuantity: number;
@@ -46,7 +46,7 @@ export type PriceRecord = {
 };
 export type MetaRecord = { key: string; value: unknown };
 /** What could not be parsed: kept, never deleted. */
-export type AsideRecord = { id: string; table: string; at: string; why: string; raw: unknown };
+export type AsideRecord = { id: string; table: string; at: Instant; why: string; raw: unknown };
 
 export class SorterDatabase extends Dexie {
   events!: EntityTable<AnyEvent, 'id'>;

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import type { Settings } from '@/core/case';
 import type { OrderState } from '@/core/order';
 import type { TicketSummary, TicketView } from '@/core/ticket';
-import { localDateOf } from '@/core/units';
+import { localDateOf, type LocalDate, type Instant, type TicketId } from '@/core/units';
 import { now } from './clock';
 import { database } from './database';
 import { eventStore } from './records/act';
@@ -33,13 +33,13 @@ export const useOrders = (open: 0 | 1): OrderState[] | undefined =>
   );
 
 /** null: there is no such ticket. */
-export const useTicket = (ticketId: string): TicketView | null | undefined =>
+export const useTicket = (ticketId: TicketId): TicketView | null | undefined =>
   useLiveQuery(() => eventStore().ticket(ticketId), [ticketId]);
 
 const MINUTE_MS = 60_000;
 
 /** The time, to the minute. */
-export function useNow(): string {
+export function useNow(): Instant {
   const [at, setAt] = useState(now);
   useEffect(() => {
     const timer = setInterval(() => setAt(now()), MINUTE_MS / 2);
@@ -48,7 +48,7 @@ export function useNow(): string {
   return at;
 }
 
-export type Moment = { now: string; today: string; zone: string };
+export type Moment = { now: Instant; today: LocalDate; zone: string };
 
 export function useMoment(settings: Settings | undefined): Moment {
   const at = useNow();

@@ -7,7 +7,7 @@ import { rowKey } from '@/core/package';
 import { exactNumbers } from '@/core/identify';
 import { cameBack, closeTicket, remark } from '@/core/ticket';
 import { defaultSettings } from '@/core/case';
-import { defined, groupBy } from '@/core/units';
+import { defined, groupBy, asInstant, asDay, asId, type PartId, type TicketId } from '@/core/units';
 import { exportBackup as exportBlob, wipe } from './backup/backup';
 import { restoreBackup as restoreBlob } from './backup/restore';
 import { shiftDates, weeksToShift } from './imports/demo';
@@ -31,7 +31,7 @@ describe('events', () => {
     const db = freshDatabase();
     const store = dexieStore(db);
     const opened = await openTicket(store, []);
-    const [id = ''] = opened.ok ? opened.value.tickets : [];
+    const [id = asId<TicketId>('none')] = opened.ok ? opened.value.tickets : [];
     expect((await db.summaries.get(ticketStream(id)))?.number).toBe(1);
     await expect(
       store.act({ tickets: [id] }, () => {
@@ -46,7 +46,7 @@ describe('events', () => {
     const [first] = demoTickets().get(1) ?? [];
     const event = defined(first, 'an event');
     await db.events.add(event);
-    await expect(db.events.add({ ...event, id: 'other' })).rejects.toThrow();
+    await expect(db.events.add({ ...event, id: asId('other') })).rejects.toThrow();
   });
 
   it('rebuild their summaries to the same as they were written with, one by one', async () => {
@@ -71,10 +71,10 @@ describe('events', () => {
       {
         type: 'plate-read',
         text: 'x',
-        modelId: 'm',
+        modelId: asId('m'),
         modelNumber: 'X 1',
-        makerId: 'k',
-        platformId: 'p',
+        makerId: asId('k'),
+        platformId: asId('p'),
         badge: 'b',
         probability: 1,
         others: [],
@@ -99,7 +99,7 @@ describe('events', () => {
     const store = dexieStore(db);
     const version = async () => (await db.meta.get(CLOSED_VERSION))?.value;
     const opened = await openTicket(store, []);
-    const [id = ''] = opened.ok ? opened.value.tickets : [];
+    const [id = asId<TicketId>('none')] = opened.ok ? opened.value.tickets : [];
     await onTicket(store, id, remark('x'));
     expect(await version()).toBeUndefined();
     const how = { outcome: 'repaired' as const, takenMinutes: 9, listMinutes: 9, rightFirstTime: null };
@@ -178,13 +178,13 @@ describe('editions of the catalogue', () => {
     const components = new Components();
     for (const { fromPartId, toPartId } of catalogue.relations) components.join(fromPartId, toPartId);
     const neighbours = groupBy(
-      catalogue.relations.flatMap(({ fromPartId, toPartId }): [string, string][] => [
+      catalogue.relations.flatMap(({ fromPartId, toPartId }): [PartId, PartId][] => [
         [fromPartId, toPartId],
         [toPartId, fromPartId],
       ]),
       ([from]) => from,
     );
-    const seen = new Map<string, string>();
+    const seen = new Map<PartId, PartId>();
     for (const { id } of catalogue.parts) {
       if (seen.has(id)) continue;
       const queue = [id];
@@ -255,7 +255,7 @@ describe('editions of the catalogue', () => {
     const db = freshDatabase();
     await activate(db, await writeEdition(db, 'x', catalogue));
     const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
-    const found = await reader.forMachine('fj-a1', ['m-fj-a1-01']);
+    const found = await reader.forMachine(asId('fj-a1'), [asId('m-fj-a1-01')]);
     expect(found.models.every((model) => model.platformId === 'fj-a1')).toBe(true);
     expect(found.models).toHaveLength(35);
     const wanted = new Set(catalogue.fits.filter((fit) => fit.platformId === 'fj-a1').map((fit) => fit.partId));
@@ -272,12 +272,12 @@ describe('backup', () => {
     await db.events.bulkAdd([...demoTickets().values()].flat().slice(0, 400));
     await db.photos.add({
       id: 'ph',
-      ticketId: 't',
-      at: '2026-01-01T00:00:00.000Z',
+      ticketId: asId('t'),
+      at: asInstant('2026-01-01T00:00:00.000Z'),
       type: 'image/png',
       bytes: new Uint8Array([0, 255, 7, 128]),
     });
-    await db.drafts.add({ key: 'k', text: 'half a wo', at: '2026-01-01T00:00:00.000Z' });
+    await db.drafts.add({ key: 'k', text: 'half a wo', at: asInstant('2026-01-01T00:00:00.000Z') });
     await db.meta.put({ key: 'shopId', value: 'shop' });
     await activate(db, await writeEdition(db, 'x', demoCatalogue()));
     await rebuildSummaries(db);
@@ -338,9 +338,9 @@ describe('backup', () => {
 
 describe('the demo’s dates', () => {
   it('move by whole weeks, as far as today allows', () => {
-    expect(weeksToShift('2026-11-24', '2026-11-30')).toBe(0);
-    expect(weeksToShift('2026-11-24', '2026-12-01')).toBe(1);
-    expect(weeksToShift('2026-11-24', '2027-11-24')).toBe(52);
+    expect(weeksToShift(asDay('2026-11-24'), asDay('2026-11-30'))).toBe(0);
+    expect(weeksToShift(asDay('2026-11-24'), asDay('2026-12-01'))).toBe(1);
+    expect(weeksToShift(asDay('2026-11-24'), asDay('2027-11-24'))).toBe(52);
   });
   it('move as whole values only: numbers of parts stay', () => {
     const text = '{"at":"2026-11-24T08:00:00.000Z","on":"2026-11-24","number":"FJ 2026-11-24 x"}';

@@ -3,7 +3,7 @@ import { crossReference } from '@/core/fit';
 import { normaliseNumber } from '@/core/identify';
 import type { OrderAnswer } from '@/core/order';
 import type { UblOrder } from '@/core/order/documents';
-import { addDays, type LocalDate } from '@/core/units';
+import { addDays, type LocalDate, type SupplierId } from '@/core/units';
 import type { Fault } from './faults';
 import type { SupplierState } from './state';
 
@@ -14,7 +14,7 @@ const BACK_ORDER_DAYS = 9;
 /** What a line asks for, by the supplier's own number, else by the maker's: the names that a shop gives its lines mean nothing here. */
 function offerOf(
   { offers, parts }: Catalogue,
-  supplierId: string,
+  supplierId: SupplierId,
   { supplierNumber, partNumber }: UblOrder['lines'][number],
 ): Offer | undefined {
   const own = offers.filter((entry) => entry.supplierId === supplierId);
@@ -30,7 +30,7 @@ function offerOf(
 function answerLine(
   catalogue: Catalogue,
   state: SupplierState,
-  supplierId: string,
+  supplierId: SupplierId,
   mode: string,
   today: LocalDate,
   line: UblOrder['lines'][number],
@@ -90,7 +90,7 @@ function answerLine(
 export type KeyState = { kind: 'taken'; answer: OrderAnswer } | { kind: 'void' };
 
 /** A shop takes an order back. One that was taken stays; of any other the supplier will take nothing under this key. */
-export function voidOrder(state: SupplierState, supplierId: string, key: string): KeyState {
+export function voidOrder(state: SupplierState, supplierId: SupplierId, key: string): KeyState {
   const known = state.answers[key];
   if (known && known.supplierId === supplierId) return { kind: 'taken', answer: known.answer };
   if (!state.voided.includes(key)) state.voided.push(key);
@@ -101,7 +101,7 @@ export function voidOrder(state: SupplierState, supplierId: string, key: string)
 export function answerOrder(
   catalogue: Catalogue,
   state: SupplierState,
-  supplierId: string,
+  supplierId: SupplierId,
   key: string,
   order: UblOrder,
   today: LocalDate,

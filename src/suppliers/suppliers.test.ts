@@ -4,7 +4,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import type { UblOrder } from '@/core/order/documents';
-import { addDays, defined, money } from '@/core/units';
+import { addDays, defined, money, asDay, type PartId, asId } from '@/core/units';
 import type { Offer } from '@/core/catalogue';
 import { answerOrder, voidOrder } from './answerOrder';
 import { faultOf } from './faults';
@@ -19,11 +19,11 @@ const stocked = defined(
   catalogue.offers.find((offer) => offer.stockPacks >= 3 && !current.has(offer.partId)),
   'an offer in stock',
 );
-const numberOf = (partId: string) => catalogue.parts.find(({ id }) => id === partId)?.partNumber ?? 'N';
+const numberOf = (partId: PartId) => catalogue.parts.find(({ id }) => id === partId)?.partNumber ?? 'N';
 /** A line as any shop may send it: its own name for the line, and the numbers of the part. */
 const orderOf = ({ supplierNumber, partId }: Pick<Offer, 'supplierNumber' | 'partId'>, packs: number): UblOrder => ({
   number: 'HW-1',
-  issuedOn: '2026-11-24',
+  issuedOn: asDay('2026-11-24'),
   currency: 'EUR',
   buyer: 'x',
   supplier: 'x',
@@ -31,7 +31,9 @@ const orderOf = ({ supplierNumber, partId }: Pick<Offer, 'supplierNumber' | 'par
     catalogue.shipping_modes.find((mode) => mode.supplierId === stocked.supplierId),
     'a mode',
   ).id,
-  lines: [{ id: 'line-1', packs, partId, partNumber: numberOf(partId), supplierNumber, packPrice: money(1, 'EUR') }],
+  lines: [
+    { id: asId('line-1'), packs, partId, partNumber: numberOf(partId), supplierNumber, packPrice: money(1, 'EUR') },
+  ],
 });
 const answer = (
   state: SupplierState,
@@ -39,7 +41,7 @@ const answer = (
   order: UblOrder,
   fault: Parameters<typeof answerOrder>[6] = 'none',
 ) => {
-  const known = answerOrder(catalogue, state, stocked.supplierId, key, order, '2026-11-24', fault);
+  const known = answerOrder(catalogue, state, stocked.supplierId, key, order, asDay('2026-11-24'), fault);
   if (known.kind === 'void') throw new Error('void');
   return known.answer;
 };
@@ -60,7 +62,8 @@ describe('a simulated supplier', () => {
     const soon = answer(state, 'a', orderOf(stocked, 1)).lines[0];
     const later = answer(state, 'b', orderOf(stocked, stocked.stockPacks)).lines[0];
     expect(later?.status).toBe('back-ordered');
-    expect((later?.dueOn ?? '') > addDays(soon?.dueOn ?? '', 2)).toBe(true);
+    const dueSoon = defined(soon?.dueOn ?? undefined, 'a day for the quick one');
+    expect((later?.dueOn ?? '') > addDays(dueSoon, 2)).toBe(true);
   });
 
   it('sends the newer number of what is superseded, and refuses what it does not carry', () => {
@@ -72,9 +75,9 @@ describe('a simulated supplier', () => {
     );
     const line = answer(blank(), 'c', orderOf(step, 1)).lines[0];
     expect(['substituted', 'accepted']).toContain(line?.status);
-    expect(answer(blank(), 'd', orderOf({ supplierNumber: 'nowhere', partId: 'p-nowhere' }, 1)).lines[0]?.status).toBe(
-      'rejected',
-    );
+    expect(
+      answer(blank(), 'd', orderOf({ supplierNumber: 'nowhere', partId: asId('p-nowhere') }, 1)).lines[0]?.status,
+    ).toBe('rejected');
     expect(answer(blank(), 'e', orderOf(stocked, 1), 'reject').lines[0]?.status).toBe('rejected');
     expect(answer(blank(), 'f', orderOf(stocked, 1), 'back-order').lines[0]?.status).toBe('back-ordered');
   });
@@ -88,7 +91,7 @@ describe('a simulated supplier', () => {
     const state = blank();
     const { supplierId } = stocked;
     expect(voidOrder(state, supplierId, 'late')).toEqual({ kind: 'void' });
-    const late = answerOrder(catalogue, state, supplierId, 'late', orderOf(stocked, 1), '2026-11-24', 'none');
+    const late = answerOrder(catalogue, state, supplierId, 'late', orderOf(stocked, 1), asDay('2026-11-24'), 'none');
     expect(late).toEqual({ kind: 'void' });
     expect(state.sold).toEqual({});
     const taken = answer(state, 'taken', orderOf(stocked, 1));

@@ -1,3 +1,4 @@
+import { asInstant } from '@/core/units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../tests/support/demo';
 import { assess } from '@/core/case';
@@ -8,7 +9,13 @@ import { enquiryOf, enquiryText, seatWords, suffixWords } from '.';
 describe('a letter to a supplier', () => {
   it('names model, serial, build date and the part by what it does, so that nobody has to ask back', () => {
     const state = { ...applyEvents(demoTickets().get(203) ?? []), serial: 'K23P04711' };
-    const assessment = assess(demoCatalogue(), state, demoSettings(), nothingLearned(), '2026-11-24T08:00:00.000Z');
+    const assessment = assess(
+      demoCatalogue(),
+      state,
+      demoSettings(),
+      nothingLearned(),
+      asInstant('2026-11-24T08:00:00.000Z'),
+    );
     if (assessment.kind === 'unread') throw new Error('unread');
     const text = enquiryText(enquiryOf(state, assessment, 'Our shop'));
     for (const fact of [

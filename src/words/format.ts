@@ -55,8 +55,11 @@ export function formatDate(date: LocalDate, today: LocalDate): string {
   if (days === 1) return 'tomorrow';
   if (days === -1) return 'yesterday';
   const at = new Date(`${date}T12:00:00Z`);
-  return Math.abs(days) < 180 ? WEEKDAY.format(at) : LONG.format(at);
+  return Math.abs(days) < 180 ? WEEKDAY.format(at) : formatFullDate(date);
 }
+
+/** With its year, whatever day it is read on. */
+export const formatFullDate = (date: LocalDate): string => LONG.format(new Date(`${date}T12:00:00Z`));
 
 /** "09:40" today, "yesterday", "3 days ago". */
 export function formatSince(at: Instant, now: Instant, zone: string): string {
@@ -70,13 +73,17 @@ export const formatMoment = (at: Instant, now: Instant, zone: string): string =>
   return `${date === 'today' ? '' : `${date} `}${localTimeOf(at, zone)}`;
 };
 
-export const plural = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
+const COUNTED = new Intl.PluralRules(LOCALE);
+export const plural = (count: number, one: string, many = `${one}s`): string =>
+  `${count} ${COUNTED.select(count) === 'one' ? one : many}`;
 
-export const ordinal = (n: number): string => {
-  const tail = n % 100 >= 11 && n % 100 <= 13 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
-  return `${n}${tail}`;
+const RANKED = new Intl.PluralRules(LOCALE, { type: 'ordinal' });
+const RANK_ENDINGS: Partial<Record<Intl.LDMLPluralRule, string>> = { one: 'st', two: 'nd', few: 'rd' };
+export const ordinal = (n: number): string => `${n}${RANK_ENDINGS[RANKED.select(n)] ?? 'th'}`;
+
+const LISTS = {
+  and: new Intl.ListFormat(LOCALE, { type: 'conjunction' }),
+  or: new Intl.ListFormat(LOCALE, { type: 'disjunction' }),
 };
-
-export const listOf = (items: readonly string[], last = 'and'): string =>
-  items.length < 2 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} ${last} ${items.at(-1)}`;
+export const listOf = (items: readonly string[], last: 'and' | 'or' = 'and'): string => LISTS[last].format(items);
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

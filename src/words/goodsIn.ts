@@ -1,3 +1,4 @@
+import type { Instant } from '@/core/units';
 import type { DimensionVerdict } from '@/core/fit';
 import type { CheckInVerdict, OrderState, PlacedLine } from '@/core/order';
 import { formatMoment, plural } from './format';
@@ -54,7 +55,7 @@ const FAILED: Record<OrderState['failures'][number]['why'], string> = {
 type Stand = { tone: 'sound' | 'doubt' | 'stop' | 'soft'; text: string };
 
 /** How an order stands with its supplier. */
-export function orderStandWords(order: OrderState, at: { now: string; zone: string }): Stand {
+export function orderStandWords(order: OrderState, at: { now: Instant; zone: string }): Stand {
   const failure = order.failures.at(-1);
   if (order.cancelled)
     return {

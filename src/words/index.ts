@@ -2,6 +2,7 @@ export { enquiryOf, enquiryText, type Enquiry } from './enquiry';
 export {
   capital,
   formatDate,
+  formatFullDate,
   formatMinutes,
   formatMoment,
   formatMoney,

@@ -1,3 +1,4 @@
+import { asDay, asId, type PartId, type ModelId, type PlatformId } from '@/core/units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import {
@@ -24,9 +25,9 @@ import {
 const catalogue = demoCatalogue();
 const numberOf = new Map(catalogue.parts.map(({ id, partNumber }) => [id, partNumber]));
 const names = {
-  model: (id: string) => catalogue.models.find((model) => model.id === id)?.modelNumber ?? `(${id})`,
-  part: (id: string) => numberOf.get(id) ?? `(${id})`,
-  platform: (id: string) => catalogue.platforms.find((platform) => platform.id === id)?.name ?? `(${id})`,
+  model: (id: ModelId) => catalogue.models.find((model) => model.id === id)?.modelNumber ?? `(${id})`,
+  part: (id: PartId) => numberOf.get(id) ?? `(${id})`,
+  platform: (id: PlatformId) => catalogue.platforms.find((platform) => platform.id === id)?.name ?? `(${id})`,
 };
 const BROKEN = /undefined|null|NaN|\[object|\(\)|, ,/;
 
@@ -40,7 +41,7 @@ describe('why a number is offered, in words', () => {
             models: [{ modelId: model.id, probability: 1 }],
             roleId: role.id,
             position,
-            today: '2026-11-24',
+            today: asDay('2026-11-24'),
           }).candidates)
             for (const reason of reasons) {
               kinds.add(reason.kind);
@@ -54,19 +55,19 @@ describe('why a number is offered, in words', () => {
     const [from, to] = catalogue.parts;
     const reason: Extract<FitReason, { kind: 'superseded' }> = {
       kind: 'superseded',
-      fromPartId: from?.id ?? '',
-      toPartId: to?.id ?? '',
+      fromPartId: from?.id ?? asId('none'),
+      toPartId: to?.id ?? asId('none'),
       source: 'maker bulletin 7',
     };
     const said = `${from?.partNumber} is now ${to?.partNumber}`;
     expect(fitReasonWords(reason, names)).toBe(`${said} (maker bulletin 7)`);
-    expect(fitReasonWords({ ...reason, builtFrom: '2019-05-01', builtTo: '2020-01-31' }, names)).toBe(
+    expect(fitReasonWords({ ...reason, builtFrom: asDay('2019-05-01'), builtTo: asDay('2020-01-31') }, names)).toBe(
       `${said} (maker bulletin 7, built from 2019-05-01, built up to 2020-01-31)`,
     );
-    expect(fitReasonWords({ kind: 'serial-within', builtFrom: null, builtTo: '2019-04-30' }, names)).toContain(
+    expect(fitReasonWords({ kind: 'serial-within', builtFrom: null, builtTo: asDay('2019-04-30') }, names)).toContain(
       'until 2019-04-30',
     );
-    expect(fitReasonWords({ kind: 'serial-open', builtFrom: '2019-05-01', builtTo: null }, names)).toContain(
+    expect(fitReasonWords({ kind: 'serial-open', builtFrom: asDay('2019-05-01'), builtTo: null }, names)).toContain(
       'compare in the hand',
     );
   });
@@ -78,7 +79,7 @@ describe('why a number is offered, in words', () => {
     expect(problems.size).toBeGreaterThan(0);
     for (const problem of problems.values()) expect(crossProblemWords(problem, names.part)).not.toMatch(BROKEN);
     const [first] = catalogue.parts;
-    const partId = first?.id ?? '';
+    const partId = first?.id ?? asId('none');
     const all: CrossReferenceProblem[] = [
       { kind: 'circle', partIds: [partId] },
       { kind: 'dead-end', partId },

@@ -1,3 +1,4 @@
+import type { LocalDate, ModelId, PartId, PlatformId } from '@/core/units';
 import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
 import { plural } from './format';
 
@@ -9,7 +10,7 @@ export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
   shelf: 'from the shelf',
 };
 
-type Names = { model: (id: string) => string; part: (id: string) => string; platform: (id: string) => string };
+type Names = { model: (id: ModelId) => string; part: (id: PartId) => string; platform: (id: PlatformId) => string };
 
 /** Why a number is offered, link by link. */
 export function fitReasonWords(reason: FitReason, names: Names): string {
@@ -39,13 +40,13 @@ export function fitReasonWords(reason: FitReason, names: Names): string {
   }
 }
 
-const span = ({ builtFrom, builtTo }: { builtFrom: string | null; builtTo: string | null }) =>
+const span = ({ builtFrom, builtTo }: { builtFrom: LocalDate | null; builtTo: LocalDate | null }) =>
   builtFrom && builtTo ? `${builtFrom} to ${builtTo}` : builtFrom ? `from ${builtFrom}` : `until ${builtTo ?? ''}`;
 
-export function crossProblemWords(problem: CrossReferenceProblem, part: (id: string) => string): string {
+export function crossProblemWords(problem: CrossReferenceProblem, part: (id: PartId) => string): string {
   switch (problem.kind) {
     case 'circle':
-      return `The supersessions of ${part(problem.partIds[0] ?? '')} run in a circle: not followed. Ask the supplier.`;
+      return `The supersessions of ${problem.partIds.slice(0, 1).map(part).join('')} run in a circle: not followed. Ask the supplier.`;
     case 'dead-end':
       return `${part(problem.partId)} is discontinued and nothing replaces it. Ask the supplier with model and serial, or look for a donor.`;
     case 'missing-part':

@@ -3,7 +3,18 @@ import { demoCatalogue, demoSettings, demoTickets } from '../../tests/support/de
 import { assess, type DoNext, type Weighed } from '@/core/case';
 import { nothingLearned } from '@/core/learn';
 import { applyEvents, type Refusal, type TicketEvent, type TicketEventData } from '@/core/ticket';
-import { defined } from '@/core/units';
+import {
+  defined,
+  asInstant,
+  asDay,
+  asId,
+  type TicketId,
+  type LineId,
+  type EventId,
+  type RoleId,
+  type RequirementId,
+  type OrderId,
+} from '@/core/units';
 import {
   ageWords,
   doNextWords,
@@ -19,7 +30,7 @@ import {
 const plain = (text: string) => text.replace(/\u00a0/g, ' ');
 const catalogue = demoCatalogue();
 const settings = demoSettings();
-const at: Moment = { now: '2026-11-24T09:00:00.000Z', today: '2026-11-24', zone: 'UTC' };
+const at: Moment = { now: asInstant('2026-11-24T09:00:00.000Z'), today: asDay('2026-11-24'), zone: 'UTC' };
 const streams = [...demoTickets().values()];
 const assessed = (stream: readonly TicketEvent[]) =>
   assess(catalogue, applyEvents(stream), settings, nothingLearned(), at.now);
@@ -50,11 +61,11 @@ describe('a ticket’s next step in words', () => {
   });
 
   it('gives the day, the time and the count that belong to it', () => {
-    expect(say({ kind: 'await-parts', dueOn: '2026-11-25' }).why).toContain('tomorrow');
+    expect(say({ kind: 'await-parts', dueOn: asDay('2026-11-25') }).why).toContain('tomorrow');
     expect(say({ kind: 'await-parts', dueOn: null }).why).toContain('no date');
     expect(say({ kind: 'order', count: 1 }).title).toBe('Order 1 part');
     expect(say({ kind: 'order', count: 3 }).title).toBe('Order 3 parts');
-    expect(say({ kind: 'wait-cure', until: '2026-11-24T15:30:00.000Z' }).title).toContain('15:30');
+    expect(say({ kind: 'wait-cure', until: asInstant('2026-11-24T15:30:00.000Z') }).title).toContain('15:30');
     expect(
       say({ kind: 'work', step: { phase: 'strip', operationId: 'a' }, title: 'Take off the lid', minutes: 12 }),
     ).toMatchObject({ minutes: 12 });
@@ -86,17 +97,23 @@ describe('a ticket’s history in words', () => {
 
   const due: TicketEventData = {
     type: 'part-due',
-    requirementId: 'r',
-    orderId: 'o',
-    lineId: 'l',
+    requirementId: asId<RequirementId>('r'),
+    orderId: asId<OrderId>('o'),
+    lineId: asId<LineId>('l'),
     status: 'back-ordered',
     note: 'on the water',
     dueOn: null,
   };
-  const measured: TicketEventData = { type: 'part-measured', roleId: 'r', property: 'bore', label: 'Bore', value: '' };
+  const measured: TicketEventData = {
+    type: 'part-measured',
+    roleId: asId<RoleId>('r'),
+    property: 'bore',
+    label: 'Bore',
+    value: '',
+  };
   const arrived: TicketEventData = {
     type: 'part-received',
-    requirementId: 'r',
+    requirementId: asId<RequirementId>('r'),
     from: { kind: 'shelf' },
     units: 1,
     partNumber: 'A-1',
@@ -129,19 +146,30 @@ describe('a ticket’s history in words', () => {
     [{ ...reading, verdict: 'within', value: 24.5 }, 'Measured Heater: 24.5 Ω, Within limits (20.0 Ω or more)'],
     [measured, 'Not measured after all: Bore'],
     [{ ...measured, value: '20.02' }, 'Measured on the old part: Bore 20.02'],
-    [{ type: 'customer-answered', answer: 'thinking', offer: 'o', optionId: null }, 'The customer is thinking'],
-    [{ type: 'customer-answered', answer: 'no', offer: 'o', optionId: null }, 'The customer said no'],
+    [{ type: 'customer-answered', answer: 'thinking', offer: asId('o'), optionId: null }, 'The customer is thinking'],
+    [{ type: 'customer-answered', answer: 'no', offer: asId('o'), optionId: null }, 'The customer said no'],
     [due, 'Supplier: on the water'],
-    [{ ...due, dueOn: '2026-12-01' }, 'Supplier: on the water, due 2026-12-01'],
+    [{ ...due, dueOn: asDay('2026-12-01') }, 'Supplier: on the water, due 2026-12-01'],
     [arrived, 'Taken from the shelf: A-1'],
     [
-      { ...arrived, from: { kind: 'order', orderId: 'o', lineId: 'l' }, verdict: 'newer-number' },
+      {
+        ...arrived,
+        from: { kind: 'order', orderId: asId<OrderId>('o'), lineId: asId<LineId>('l') },
+        verdict: 'newer-number',
+      },
       'Arrived: A-1, newer number',
     ],
-    [{ ...arrived, from: { kind: 'donor', ticketId: 'd', number: 90 } }, 'Taken from donor 90: A-1'],
+    [{ ...arrived, from: { kind: 'donor', ticketId: asId<TicketId>('d'), number: 90 } }, 'Taken from donor 90: A-1'],
     [{ ...due, note: null }, 'Supplier: back ordered'],
     [
-      { type: 'part-order-cancelled', requirementId: 'r', orderId: 'o', lineId: 'l', why: 'rejected', note: 'No.' },
+      {
+        type: 'part-order-cancelled',
+        requirementId: asId<RequirementId>('r'),
+        orderId: asId<OrderId>('o'),
+        lineId: asId<LineId>('l'),
+        why: 'rejected',
+        note: 'No.',
+      },
       'Order line fell away: refused by the supplier (“No.”)',
     ],
     [{ type: 'code-noted', code: 'X9', findingId: null, meaning: null }, 'Shows X9: not listed for this maker'],
@@ -152,10 +180,10 @@ describe('a ticket’s history in words', () => {
     [closed, 'Closed: not mendable'],
     [{ ...closed, outcome: 'repaired', takenMinutes: 95 }, 'Closed: repaired, 1 h 35 min taken'],
     [
-      { type: 'donor-part-taken', roleId: 'drain-pump', position: 'any', forTicket: 7 },
+      { type: 'donor-part-taken', roleId: asId<RoleId>('drain-pump'), position: 'any', forTicket: 7 },
       'Taken from it for ticket 7: drain pump',
     ],
-    [{ type: 'undone', eventId: 'e' }, 'Taken back'],
+    [{ type: 'undone', eventId: asId<EventId>('e') }, 'Taken back'],
   ])('%o', (data, words) => {
     expect(plain(eventWords(data))).toBe(words);
   });

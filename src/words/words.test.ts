@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { money } from '@/core/units';
+import { money, asInstant, asDay } from '@/core/units';
 import { demoTickets } from '../../tests/support/demo';
 import {
   eventWords,
@@ -36,11 +36,13 @@ describe('figures in words', () => {
     expect([59.6, 60, 170].map((minutes) => plain(formatMinutes(minutes)))).toEqual(['1 h', '1 h', '2 h 50 min']);
   });
   it('say days as people do', () => {
-    expect(formatDate('2026-11-24', '2026-11-24')).toBe('today');
-    expect(formatDate('2026-11-25', '2026-11-24')).toBe('tomorrow');
-    expect(formatDate('2026-12-03', '2026-11-24')).toBe('Thu 3 Dec');
-    expect(formatDate('2024-12-03', '2026-11-24')).toBe('3 Dec 2024');
-    expect(formatSince('2026-11-21T09:00:00.000Z', '2026-11-24T09:00:00.000Z', 'UTC')).toBe('3 days');
+    expect(formatDate(asDay('2026-11-24'), asDay('2026-11-24'))).toBe('today');
+    expect(formatDate(asDay('2026-11-25'), asDay('2026-11-24'))).toBe('tomorrow');
+    expect(formatDate(asDay('2026-12-03'), asDay('2026-11-24'))).toBe('Thu 3 Dec');
+    expect(formatDate(asDay('2024-12-03'), asDay('2026-11-24'))).toBe('3 Dec 2024');
+    expect(formatSince(asInstant('2026-11-21T09:00:00.000Z'), asInstant('2026-11-24T09:00:00.000Z'), 'UTC')).toBe(
+      '3 days',
+    );
   });
   it('count', () => {
     expect([1, 2, 3, 4, 11, 12, 21, 102].map(ordinal)).toEqual([

@@ -4,18 +4,18 @@ import { DEMO_DAY } from '../../tests/support/demoDay';
 import { fillWithDemo, startWorker } from '../../tests/support/worker';
 import { assess, type Weighed } from '@/core/case';
 import { applyEvents } from '@/core/ticket';
-import { defined } from '@/core/units';
+import { defined, asInstant, type RoleId, type TicketId, asId } from '@/core/units';
 import type { SorterDatabase } from '@/store';
 import type { AssessApi, Assessed } from './assess.worker';
 
 const settings = demoSettings();
-const now = `${DEMO_DAY}T09:00:00.000Z`;
+const now = asInstant(`${DEMO_DAY}T09:00:00.000Z`);
 const open = [...demoTickets().values()]
   .map((stream) => applyEvents(stream))
   .filter((state) => state.closed === null && state.plate !== null);
 
 /** A whole answer, put together as the page does it, until no chapter can be answered better. */
-async function whole(api: AssessApi, ticketId: string): Promise<Weighed> {
+async function whole(api: AssessApi, ticketId: TicketId): Promise<Weighed> {
   let answer: Assessed | null = await api.assess(ticketId, now, 0);
   let held: Partial<Weighed> = {};
   while (answer?.kind === 'weighed') {
@@ -33,8 +33,8 @@ describe('a machine weighed in the worker', () => {
   });
 
   it('is nothing without a catalogue', async () => {
-    expect(await api.assess('x', now, 0)).toEqual({ kind: 'no-catalogue' });
-    expect(await api.donors('x', { roleId: 'pump', position: 'any', listedPartIds: [] }, now)).toEqual([]);
+    expect(await api.assess(asId('x'), now, 0)).toEqual({ kind: 'no-catalogue' });
+    expect(await api.donors(asId('x'), { roleId: asId('pump'), position: 'any', listedPartIds: [] }, now)).toEqual([]);
   });
 
   it('comes out as with the whole catalogue in memory', async () => {
@@ -43,7 +43,7 @@ describe('a machine weighed in the worker', () => {
     const catalogue = demoCatalogue();
     const learned = await loadLearned(db, new Map(catalogue.platforms.map(({ id, design }) => [id, design])));
     expect(open.length).toBeGreaterThan(4);
-    expect(await api.assess('nobody', now, 0)).toEqual({ kind: 'gone' });
+    expect(await api.assess(asId('nobody'), now, 0)).toEqual({ kind: 'gone' });
     for (const state of open.slice(0, 3)) {
       const near = await whole(api, state.ticketId);
       // What crosses to the page is plain data: functions do not.
@@ -133,12 +133,12 @@ describe('a machine weighed in the worker', () => {
         .find(({ plate, ticketId }) => ticketId !== donor.ticketId && plate?.platformId === donor.plate?.platformId),
       'a sister',
     );
-    const ask = async (roleId: string) => {
+    const ask = async (roleId: RoleId) => {
       const listedPartIds = catalogue.fits.filter((fit) => fit.roleId === roleId).map((fit) => fit.partId);
       const found = await api.donors(sister.ticketId, { roleId, position: 'any', listedPartIds }, now);
       return found.some((match) => match.donor.ticketId === donor.ticketId);
     };
-    const offered: string[] = [];
+    const offered: RoleId[] = [];
     for (const { id } of catalogue.roles) if (await ask(id)) offered.push(id);
     const [taken, other] = offered;
     if (!taken || !other) throw new Error('this donor offers too little');

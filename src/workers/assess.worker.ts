@@ -12,7 +12,7 @@ import type { Catalogue } from '@/core/catalogue';
 import { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from '@/core/fit';
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
-import { localDateOf, type Instant } from '@/core/units';
+import { localDateOf, type Instant, type TicketId } from '@/core/units';
 import {
   activeEdition,
   CLOSED_VERSION,
@@ -75,7 +75,7 @@ async function learnedOf(catalogue: Catalogue): Promise<Learned> {
   return learned.value;
 }
 
-function tableOf(ticketId: string): Table {
+function tableOf(ticketId: TicketId): Table {
   const known = tables.get(ticketId) ?? { desk: createDesk(), question: null, given: null, version: 0 };
   // The one used last is the last to go.
   tables.delete(ticketId);
@@ -126,7 +126,7 @@ async function donorsOnShelf(): Promise<Donor[]> {
 const api = {
   /** Donors that carry a part of this machine. */
   async donors(
-    ticketId: string,
+    ticketId: TicketId,
     wanted: Pick<DonorQuestion, 'roleId' | 'position' | 'listedPartIds'>,
     now: Instant,
   ): Promise<DonorMatch[]> {
@@ -143,7 +143,7 @@ const api = {
   },
 
   /** What follows from a ticket as it is stored. `have`: the version that the page has; it is given what is new since. */
-  async assess(ticketId: string, now: Instant, have: number): Promise<Assessed> {
+  async assess(ticketId: TicketId, now: Instant, have: number): Promise<Assessed> {
     const from = await readerOfToday();
     if (!from) return { kind: 'no-catalogue' };
     const ticket = await eventStore().ticket(ticketId);
@@ -153,7 +153,7 @@ const api = {
   },
 
   /** The same question answered better, as far as any chapter can; null when none can, or when something else was asked meanwhile. */
-  async refine(ticketId: string, have: number): Promise<Assessed | null> {
+  async refine(ticketId: TicketId, have: number): Promise<Assessed | null> {
     const [from, table] = [await readerOfToday(), tables.get(ticketId)];
     if (!from || !table?.question || table.version !== have || !table.desk.refine()) return null;
     const { state, now } = table.question;

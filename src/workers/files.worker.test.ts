@@ -1,3 +1,4 @@
+import { asInstant } from '@/core/units';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { DEMO_DAY } from '../../tests/support/demoDay';
@@ -76,7 +77,7 @@ describe('files in the worker', () => {
       ...(await db.editions.toArray())[0]!,
       id: 'left behind',
       state: 'writing',
-      at: '2026-01-01T00:00:00.000Z',
+      at: asInstant('2026-01-01T00:00:00.000Z'),
     });
     await api.sweep();
     expect(await db.editions.get('left behind')).toBeUndefined();

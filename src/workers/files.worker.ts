@@ -1,3 +1,4 @@
+import type { LocalDate } from '@/core/units';
 import { expose } from 'comlink';
 import type { Problem } from '@/core/package';
 import {
@@ -94,7 +95,7 @@ const api = {
     stop = true;
   },
 
-  async loadDemo(file: File, today: string, progress: (at: ImportProgress) => void): Promise<string | null> {
+  async loadDemo(file: File, today: LocalDate, progress: (at: ImportProgress) => void): Promise<string | null> {
     return loadDemo(database(), file, today, progress);
   },
 

@@ -4,13 +4,23 @@ import { DEMO_DAY } from '../../tests/support/demoDay';
 import { fillWithDemo, startWorker } from '../../tests/support/worker';
 import { checkIn } from '@/core/order';
 import { applyEvents, unordered } from '@/core/ticket';
-import { addMoney, defined, zeroMoney } from '@/core/units';
+import {
+  addMoney,
+  defined,
+  zeroMoney,
+  asInstant,
+  asId,
+  type OrderId,
+  type PartId,
+  type LineId,
+  type SupplierId,
+} from '@/core/units';
 import type { SorterDatabase } from '@/store';
 import type { OrdersApi, PlannedPurchases } from './orders.worker';
 
 const settings = demoSettings();
 const catalogue = demoCatalogue();
-const now = `${DEMO_DAY}T09:00:00.000Z`;
+const now = asInstant(`${DEMO_DAY}T09:00:00.000Z`);
 const needing = [...demoTickets().values()]
   .map((stream) => applyEvents(stream))
   .filter((state) => !state.closed && state.round.answer?.answer === 'yes' && unordered(state).length > 0);
@@ -25,8 +35,8 @@ describe('one plan over all open machines', () => {
 
   it('is none without a catalogue', async () => {
     expect(await api.plan(now)).toBeNull();
-    expect(await api.checkIn('o', 'l', 'N', now)).toBeNull();
-    expect(await api.sizes('p', [])).toEqual({ properties: [], listed: {}, old: {} });
+    expect(await api.checkIn(asId('o'), asId('l'), 'N', now)).toBeNull();
+    expect(await api.sizes(asId('p'), [])).toEqual({ properties: [], listed: {}, old: {} });
   });
 
   it('takes every machine whose customer said yes and whose parts are not ordered, and no other', async () => {
@@ -78,7 +88,7 @@ describe('one plan over all open machines', () => {
     const { ok } = await import('@/core/units');
     const successors = catalogue.relations.filter(({ kind }) => kind === 'superseded-by').slice(0, 12);
     expect(successors.length).toBeGreaterThan(3);
-    const partOf = (id: string) =>
+    const partOf = (id: PartId) =>
       defined(
         catalogue.parts.find((part) => part.id === id),
         'a part',
@@ -86,7 +96,7 @@ describe('one plan over all open machines', () => {
     for (const { fromPartId, toPartId } of successors) {
       const [from, to] = [partOf(fromPartId), partOf(toPartId)];
       const line = {
-        lineId: 'l',
+        lineId: asId<LineId>('l'),
         partId: from.id,
         partNumber: from.partNumber,
         description: '',
@@ -99,12 +109,12 @@ describe('one plan over all open machines', () => {
         ok([
           {
             kind: 'order',
-            orderId: newId(),
+            orderId: newId<OrderId>(),
             data: [
               {
                 type: 'order-made',
                 number: 'HW',
-                supplierId: 's',
+                supplierId: asId<SupplierId>('s'),
                 supplierName: 'S',
                 modeId: 'm',
                 modeName: 'M',
@@ -116,9 +126,9 @@ describe('one plan over all open machines', () => {
           },
         ]),
       );
-      const orderId = made.ok ? (made.value.orders[0] ?? '') : '';
+      const orderId = defined(made.ok ? made.value.orders[0] : undefined, 'an order');
       for (const read of [from.partNumber, to.partNumber, 'ZZ-99-ZZ']) {
-        const found = defined(await api.checkIn(orderId, 'l', read, now), 'a verdict');
+        const found = defined(await api.checkIn(orderId, asId('l'), read, now), 'a verdict');
         expect(found).toMatchObject(checkIn(catalogue, from.id, from.partNumber, read));
         expect(found.carryOver).toEqual(catalogue.roles.find(({ id }) => id === from.roleId)?.carryOver ?? []);
       }
@@ -141,7 +151,7 @@ describe('one plan over all open machines', () => {
           .map(({ property, value }) => [property, value]),
       ),
     );
-    expect(await api.sizes('nothing', [])).toEqual({ properties: [], listed: {}, old: {} });
+    expect(await api.sizes(asId('nothing'), [])).toEqual({ properties: [], listed: {}, old: {} });
     // What the caliper said about the old part goes with the machine that it came out of.
     const { eventStore, onTicket } = await import('@/store');
     const { note } = await import('@/core/ticket');

@@ -13,7 +13,18 @@ import {
   type PurchaseTicket,
 } from '@/core/order';
 import { acceptedOption, mayBuy, unordered, type TicketState } from '@/core/ticket';
-import { addDays, localDateOf, zeroMoney, type Instant, type LocalDate } from '@/core/units';
+import {
+  addDays,
+  localDateOf,
+  zeroMoney,
+  type Instant,
+  type LocalDate,
+  type PartId,
+  type OrderId,
+  type LineId,
+  type TicketId,
+  type RequirementId,
+} from '@/core/units';
 import { activeEdition, database, EditionReader, eventStore, loadSettings } from '@/store';
 
 let solver: Promise<MilpSolver> | null = null;
@@ -25,10 +36,10 @@ export type PlannedPurchases = {
   /** The orders with the names they are written down with. */
   orders: OrderDraft[];
   /** What a requirement is called, for what cannot be bought. */
-  wanted: { ticketId: string; requirementId: string; partNumber: string; description: string }[];
-  tickets: { ticketId: string; number: number; machine: string }[];
+  wanted: { ticketId: TicketId; requirementId: RequirementId; partNumber: string; description: string }[];
+  tickets: { ticketId: TicketId; number: number; machine: string }[];
   /** Tickets that need parts but have a decision to look at again first. */
-  shaken: { ticketId: string; number: number }[];
+  shaken: { ticketId: TicketId; number: number }[];
 };
 
 /** What may be measured on a part, what its number is listed with, and what the caliper said about the old part. */
@@ -133,7 +144,7 @@ const api = {
   },
 
   /** Is what arrived what was ordered, for every machine that the line is for; and what its role asks to keep of the old part and to prepare on the new one. */
-  async checkIn(orderId: string, lineId: string, numberRead: string, now: Instant): Promise<CheckedIn | null> {
+  async checkIn(orderId: OrderId, lineId: LineId, numberRead: string, now: Instant): Promise<CheckedIn | null> {
     const db = database();
     const store = eventStore();
     const [edition, order, { zone }] = await Promise.all([activeEdition(db), store.order(orderId), loadSettings()]);
@@ -160,7 +171,7 @@ const api = {
   },
 
   /** The sizes and ratings that matter for a part's role. `ticketIds`: the machines it is for. */
-  async sizes(partId: string, ticketIds: readonly string[]): Promise<PartSizes> {
+  async sizes(partId: PartId, ticketIds: readonly TicketId[]): Promise<PartSizes> {
     const edition = await activeEdition(database());
     if (!edition) return { properties: [], listed: {}, old: {} };
     const reader = new EditionReader(database(), edition);

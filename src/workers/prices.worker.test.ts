@@ -1,12 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { fillWithDemo, startWorker } from '../../tests/support/worker';
-import { moneyToDecimal } from '@/core/units';
+import { moneyToDecimal, asId, type SupplierId } from '@/core/units';
 import type { SorterDatabase } from '@/store';
 import type { CheckedList, OpenedList, PricesApi } from './prices.worker';
 
 const catalogue = demoCatalogue();
-const SUPPLIER = 'northquay';
+const SUPPLIER: SupplierId = asId('northquay');
 /** Offers of this supplier whose part's number no other part has. */
 const own = catalogue.offers
   .filter(({ supplierId }) => supplierId === SUPPLIER)
@@ -82,7 +82,7 @@ describe('a supplier’s price list in the worker', () => {
     expect(again.remembered).toBe(true);
     expect(await api.check(SUPPLIER, again.habit)).toMatchObject({ rows: 1, dearer: 1, gone: 2 });
     // Another supplier's lists are read in their own way.
-    const other = tableOf(await api.open(csv(['Part no.;Net price', 'A-1;2.50']), 'other', 'EUR'));
+    const other = tableOf(await api.open(csv(['Part no.;Net price', 'A-1;2.50']), asId('other'), 'EUR'));
     expect(other.remembered).toBe(false);
     expect(other.habit.style.decimalComma).toBe(false);
   });

@@ -2,7 +2,7 @@ import { expose } from 'comlink';
 import { type Offer } from '@/core/catalogue';
 import { guessMapping, readPriceRow, usesDecimalComma, type PriceProblem, type PriceRow } from '@/core/prices';
 import { exactNumbers, normaliseNumber } from '@/core/identify';
-import { groupBy, moneyToDecimal } from '@/core/units';
+import { groupBy, moneyToDecimal, type SupplierId } from '@/core/units';
 import {
   activeEdition,
   database,
@@ -62,7 +62,7 @@ const money = (price: Offer['packPrice']) => `${moneyToDecimal(price)} ${price.c
 
 const api = {
   /** Reads a file and guesses its columns, or takes them as they were mapped for this supplier the last time. */
-  async open(file: File, supplierId: string, currency: string): Promise<OpenedList> {
+  async open(file: File, supplierId: SupplierId, currency: string): Promise<OpenedList> {
     checked = null;
     const read = await readPriceFile(file);
     opened = read.kind === 'unreadable' ? null : read;
@@ -83,7 +83,7 @@ const api = {
   },
 
   /** Reads every row by the mapping, finds its part, and compares with today's prices. Nothing is stored but the mapping. */
-  async check(supplierId: string, habit: PriceHabit): Promise<CheckedList> {
+  async check(supplierId: SupplierId, habit: PriceHabit): Promise<CheckedList> {
     if (!opened) throw new Error('Bug: no list is open');
     const rows: PriceRow[] = [];
     const problems: PriceProblem[] = [];
@@ -109,7 +109,7 @@ const api = {
     return { ...checked, rows: checked.rows.length, problems, ...(await compare(reader, supplierId, checked)) };
   },
 
-  async apply(supplierId: string, title: string): Promise<void> {
+  async apply(supplierId: SupplierId, title: string): Promise<void> {
     if (!checked) throw new Error('Bug: no list was checked');
     await putPrices(database(), { supplierId, title }, checked.rows);
   },
@@ -118,7 +118,7 @@ const api = {
 type Comparison = Pick<CheckedList, 'dearer' | 'cheaper' | 'same' | 'added' | 'gone' | 'changes'>;
 
 /** Each number's price against the cheapest that this supplier has today. */
-async function compare(reader: EditionReader, supplierId: string, { rows }: MatchedPrices): Promise<Comparison> {
+async function compare(reader: EditionReader, supplierId: SupplierId, { rows }: MatchedPrices): Promise<Comparison> {
   const db = database();
   const known = new Map<string, { price: Offer['packPrice']; number: string }>();
   if (await db.priceLists.get(supplierId)) {

@@ -4,7 +4,7 @@ import { fillWithDemo, startWorker } from '../../tests/support/worker';
 import { crossReference, partsOfModel } from '@/core/fit';
 import { buildModelIndex, normaliseNumber, readPlate } from '@/core/identify';
 import { applyEvents } from '@/core/ticket';
-import { defined } from '@/core/units';
+import { defined, asDay, asId } from '@/core/units';
 import type { SorterDatabase } from '@/store';
 import type { SearchApi } from './search.worker';
 
@@ -17,11 +17,11 @@ describe('searching before there is a catalogue', () => {
   it('finds nothing, and fails at nothing', async () => {
     const { api } = await startWorker<SearchApi>(() => import('./search.worker'));
     expect((await api.readPlate('VB 61-407/2')).reading).toMatchObject({ candidates: [], unknown: 1 });
-    expect(await api.model('m')).toBeNull();
-    expect(await api.modelSheet('m')).toBeNull();
-    expect(await api.reference('p')).toBeNull();
-    expect(await api.serialIn('A12345', 'm', '2026-11-24')).toBeNull();
-    expect(await api.partModels('p')).toEqual({ rows: [], more: false });
+    expect(await api.model(asId('m'))).toBeNull();
+    expect(await api.modelSheet(asId('m'))).toBeNull();
+    expect(await api.reference(asId('p'))).toBeNull();
+    expect(await api.serialIn('A12345', asId('m'), asDay('2026-11-24'))).toBeNull();
+    expect(await api.partModels(asId('p'))).toEqual({ rows: [], more: false });
     expect(await api.search('4')).toEqual({ models: 0, parts: 0 });
     expect(await api.modelRows('4', 0, 10)).toEqual([]);
   });
@@ -115,9 +115,9 @@ describe('searching the demo catalogue', () => {
       catalogue.models.find(({ makerId }) => makerId === 'fjordal'),
       'a model of this maker',
     );
-    const read = await api.serialIn(`MODEL ${model.modelNumber}\nS/N H20K40931\n230 V`, model.id, '2026-11-24');
+    const read = await api.serialIn(`MODEL ${model.modelNumber}\nS/N H20K40931\n230 V`, model.id, asDay('2026-11-24'));
     expect(read?.serial).toBe('H20K40931');
-    expect(await api.serialIn('230 V', model.id, '2026-11-24')).toBeNull();
+    expect(await api.serialIn('230 V', model.id, asDay('2026-11-24'))).toBeNull();
   });
 
   it('searches the edition that is in use, as soon as it is', async () => {

@@ -1,3 +1,4 @@
+import type { LocalDate, ModelId, OrderId, PartId, TicketId } from '@/core/units';
 import { expose } from 'comlink';
 import type { Fit, Model, Part } from '@/core/catalogue';
 import { crossReference, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
@@ -81,8 +82,8 @@ const api = {
   async sortInput(
     text: string,
     context: InputContext,
-    tickets: { id: string; number: number }[],
-    orders: { id: string; number: string }[],
+    tickets: { id: TicketId; number: number }[],
+    orders: { id: OrderId; number: string }[],
   ): Promise<InputReading[]> {
     const data = await current();
     const list = data?.indexes.partList;
@@ -106,7 +107,7 @@ const api = {
   },
 
   /** A number with everything it is connected with, and how many offers each has. */
-  async reference(partId: string): Promise<{ reference: CrossReference; offers: Record<string, number> } | null> {
+  async reference(partId: PartId): Promise<{ reference: CrossReference; offers: Record<string, number> } | null> {
     const data = await current();
     if (!data) return null;
     const near = await data.reader.partsWith([partId]);
@@ -115,12 +116,12 @@ const api = {
     return { reference: crossReference(near, partId), offers };
   },
 
-  async model(modelId: string): Promise<Model | null> {
+  async model(modelId: ModelId): Promise<Model | null> {
     return (await (await current())?.reader.models([modelId]))?.[0] ?? null;
   },
 
   /** The serial number in the text of a plate, by the scheme of the model's maker. */
-  async serialIn(text: string, modelId: string, today: string): Promise<{ serial: string; fits: boolean } | null> {
+  async serialIn(text: string, modelId: ModelId, today: LocalDate): Promise<{ serial: string; fits: boolean } | null> {
     const data = await current();
     const [model] = (await data?.reader.models([modelId])) ?? [];
     if (!data || !model) return null;
@@ -129,7 +130,7 @@ const api = {
   },
 
   /** A model with its parts by role. */
-  async modelSheet(modelId: string): Promise<ModelSheet | null> {
+  async modelSheet(modelId: ModelId): Promise<ModelSheet | null> {
     const data = await current();
     const [model] = (await data?.reader.models([modelId])) ?? [];
     if (!data || !model) return null;
@@ -145,7 +146,7 @@ const api = {
   },
 
   /** The models that a part is listed for, by themselves or by their platform. */
-  async partModels(partId: string): Promise<{ rows: PartModel[]; more: boolean }> {
+  async partModels(partId: PartId): Promise<{ rows: PartModel[]; more: boolean }> {
     const data = await current();
     if (!data) return { rows: [], more: false };
     const rows: PartModel[] = [];
@@ -155,7 +156,7 @@ const api = {
     );
     for (const fit of fits) {
       if (rows.length > MODELS_LISTED) break;
-      const model = named.get(fit.modelId ?? '');
+      const model = fit.modelId && named.get(fit.modelId);
       if (model) rows.push({ model, fit });
       if (fit.platformId !== undefined)
         for (const sister of await data.reader.platformModels(fit.platformId)) rows.push({ model: sister, fit });

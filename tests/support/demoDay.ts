@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { asDay, type LocalDate } from '@/core/units';
 
 /** The day on which the demo was written down. */
-export const DEMO_DAY = ((): string => {
+export const DEMO_DAY = ((): LocalDate => {
   const raw: unknown = JSON.parse(readFileSync(path.join(import.meta.dirname, '../../demo-shop/shop.json'), 'utf8'));
-  return typeof raw === 'object' && raw !== null && 'anchorDate' in raw ? String(raw.anchorDate) : '';
+  return typeof raw === 'object' && raw !== null && 'anchorDate' in raw ? asDay(String(raw.anchorDate)) : asDay('');
 })();
 
 const WEEK = 7 * 86_400_000;

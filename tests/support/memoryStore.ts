@@ -1,5 +1,14 @@
 import type { OrderEvent, OrderState } from '@/core/order';
-import { liveEvents, ok, seededRandom } from '@/core/units';
+import {
+  liveEvents,
+  ok,
+  seededRandom,
+  type Instant,
+  type TicketId,
+  type OrderId,
+  type Branded,
+  asId,
+} from '@/core/units';
 import type { TicketEvent } from '@/core/ticket';
 import {
   doneOf,
@@ -18,17 +27,17 @@ export type MemoryStore = EventStore & {
 };
 
 /** A store of events that keeps them in memory, behind the same door: for tests that draw thousands of histories. `clock`: the time of the next act. */
-export function memoryStore(clock: () => string, seed = 1): MemoryStore {
-  const tickets = new Map<string, TicketEvent[]>();
-  const orders = new Map<string, OrderEvent[]>();
+export function memoryStore(clock: () => Instant, seed = 1): MemoryStore {
+  const tickets = new Map<TicketId, TicketEvent[]>();
+  const orders = new Map<OrderId, OrderEvent[]>();
   const random = seededRandom(seed);
-  const newId = () =>
-    'xxxxxxxx-xxxx-4xxx-8xxx-xxxxxxxxxxxx'.replace(/x/g, () => Math.floor(random() * 16).toString(16));
-  const viewT = (id: string) => {
+  const newId = <Id extends Branded<string>>() =>
+    asId<Id>('xxxxxxxx-xxxx-4xxx-8xxx-xxxxxxxxxxxx'.replace(/x/g, () => Math.floor(random() * 16).toString(16)));
+  const viewT = (id: TicketId) => {
     const events = tickets.get(id);
     return events ? viewOfTicket(events) : null;
   };
-  const viewO = (id: string) => {
+  const viewO = (id: OrderId) => {
     const events = orders.get(id);
     return events ? viewOfOrder(events) : null;
   };
@@ -60,9 +69,9 @@ export function memoryStore(clock: () => string, seed = 1): MemoryStore {
     order: async (id) => viewO(id),
     streamsOf: async (groupId) => {
       const names = [...new Set(all().flatMap((event) => (event.groupId === groupId ? [event.stream] : [])))];
-      const of = (kind: string) =>
-        names.flatMap((name) => (name.startsWith(`${kind}:`) ? [name.slice(kind.length + 1)] : []));
-      return { tickets: of('ticket'), orders: of('order') };
+      const of = <Id extends Branded<string>>(kind: string) =>
+        names.flatMap((name) => (name.startsWith(`${kind}:`) ? [asId<Id>(name.slice(kind.length + 1))] : []));
+      return { tickets: of<TicketId>('ticket'), orders: of<OrderId>('order') };
     },
     lines: () =>
       all()

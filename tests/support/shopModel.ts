@@ -31,7 +31,20 @@ import {
   type TicketDecision,
   type TicketState,
 } from '@/core/ticket';
-import { money, sum, type Result } from '@/core/units';
+import {
+  money,
+  sum,
+  type Result,
+  asDay,
+  instantOf,
+  asInstant,
+  type RequirementId,
+  type TicketId,
+  asId,
+  type OrderId,
+  defined,
+  type CauseId,
+} from '@/core/units';
 import { cancelOrder, checkIn, onOrder, onTicket, openTicket, placeOrders, takeBack } from '@/store/records/acts';
 import type { Done, EventStore } from '@/store/records/door';
 
@@ -50,13 +63,13 @@ const partOf = (cause: Cause, model: string, variant: number, price: number): Re
     ? []
     : [
         {
-          roleId: cause,
-          causeId: cause,
+          roleId: asId(cause),
+          causeId: asId(cause),
           companion: false,
           position: 'any',
           route: 'maker',
           bought: {
-            partId: `${cause}-${model}-${variant}`,
+            partId: asId(`${cause}-${model}-${variant}`),
             partNumber: `N ${cause} ${model} ${variant}`,
             description: cause,
             quantity: cause === 'belt' ? 2 : 1,
@@ -69,7 +82,7 @@ const partOf = (cause: Cause, model: string, variant: number, price: number): Re
 const optionOf = (cause: Cause, parts: RequirementDraft[], price: number, kind: 'best-fit' | 'cheaper-part') => ({
   id: kind,
   kind,
-  causeIds: [cause],
+  causeIds: [asId<CauseId>(cause)],
   causeNames: [cause],
   net: money(price, 'EUR'),
   tax: money(0, 'EUR'),
@@ -81,16 +94,16 @@ const optionOf = (cause: Cause, parts: RequirementDraft[], price: number, kind: 
 });
 
 /** The other side: what the supplier took, by key, whatever was heard of it. */
-type Book = { key: string; lines: { ticketId: string; requirementId: string; units: number }[] };
+type Book = { key: OrderId; lines: { ticketId: TicketId; requirementId: RequirementId; units: number }[] };
 
 export type Plan = { orders: OrderDraft[]; madeAt: number };
 
 export type Shop = {
   store: EventStore;
-  tickets: string[];
-  orders: string[];
-  book: Map<string, Book>;
-  voided: Set<string>;
+  tickets: TicketId[];
+  orders: OrderId[];
+  book: Map<OrderId, Book>;
+  voided: Set<OrderId>;
   plans: Plan[];
   steps: number;
   refusals: Refusal[];
@@ -98,7 +111,7 @@ export type Shop = {
   faults: string[];
 };
 
-export const CLOCK_START = Date.parse('2026-11-24T08:00:00.000Z');
+export const CLOCK_START = Date.parse(asInstant('2026-11-24T08:00:00.000Z'));
 
 export async function newShop(store: EventStore): Promise<Shop> {
   const shop: Shop = {
@@ -119,7 +132,7 @@ export async function newShop(store: EventStore): Promise<Shop> {
   return shop;
 }
 
-const idOf = (shop: Shop, at: number) => shop.tickets[at % shop.tickets.length] ?? '';
+const idOf = (shop: Shop, at: number) => defined(shop.tickets[at % shop.tickets.length], 'a ticket of the shop');
 const orderAt = (shop: Shop, at: number) => shop.orders[at % Math.max(1, shop.orders.length)];
 
 async function did(shop: Shop, act: Promise<Result<Done, Refusal>>): Promise<Done | null> {
@@ -139,10 +152,10 @@ const plate = (model: string) =>
   note({
     type: 'plate-read',
     text: model,
-    modelId: model,
+    modelId: asId(model),
     modelNumber: model,
-    makerId: 'mk',
-    platformId: 'p',
+    makerId: asId('mk'),
+    platformId: asId('p'),
     badge: 'b',
     probability: 1,
     others: [],
@@ -175,12 +188,12 @@ async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
       })),
     );
   const draft = (own: typeof lines): OrderDraft => ({
-    supplierId: 's',
+    supplierId: asId('s'),
     modeId: 'm',
     lines: own,
     goods: money(0, 'EUR'),
     shipping: money(0, 'EUR'),
-    arrivesOn: '2026-11-26',
+    arrivesOn: asDay('2026-11-26'),
     supplierName: 'S',
     modeName: 'M',
     parts: new Map(),
@@ -207,7 +220,7 @@ function supplierTakes(shop: Shop, order: OrderState): OrderAnswer | null {
       partId: line.partId,
       partNumber: line.partNumber,
       packPrice: line.packPrice,
-      dueOn: '2026-11-27',
+      dueOn: asDay('2026-11-27'),
       note: null,
     })),
   };
@@ -219,7 +232,7 @@ async function send(shop: Shop, at: number, lost: boolean): Promise<void> {
   if (!(await did(shop, onOrder(shop.store, orderId, noteTrying)))) return;
   const order = (await shop.store.order(orderId))?.state;
   const answer = order ? supplierTakes(shop, order) : null;
-  const retryAt = new Date(CLOCK_START).toISOString();
+  const retryAt = instantOf(new Date(CLOCK_START));
   await did(
     shop,
     onOrder(shop.store, orderId, (now) =>
@@ -427,25 +440,27 @@ export async function run(shop: Shop, command: Command): Promise<void> {
       );
     case 'settle':
       return on(command.ticket, () => {
-        const causeId = causeAt(command.cause);
-        return settleCause({ causeId, name: causeId, needsPart: causeId !== 'clean' });
+        const cause = causeAt(command.cause);
+        return settleCause({ causeId: asId(cause), name: cause, needsPart: cause !== 'clean' });
       });
     case 'choose':
       return on(command.ticket, ({ plate: read, round }) => {
-        const cause = CAUSES.find((id) => id === round.cause?.causeId);
-        return read && cause ? chooseParts(cause, partOf(cause, read.modelId, command.variant, command.price)) : null;
+        const cause = CAUSES.find((id) => asId(id) === round.cause?.causeId);
+        return read && cause
+          ? chooseParts(asId(cause), partOf(cause, read.modelId, command.variant, command.price))
+          : null;
       });
     case 'keep':
       return on(command.ticket, () => keep(command.what));
     case 'offer':
       return on(command.ticket, ({ plate: read, round }) => {
-        const cause = CAUSES.find((id) => id === round.cause?.causeId);
+        const cause = CAUSES.find((id) => asId(id) === round.cause?.causeId);
         if (!read || !cause) return null;
         const chosen = round.partsOn
           ? round.parts.map(({ requirementId: _id, ...draft }) => draft)
           : partOf(cause, read.modelId, 0, command.price);
         return offer({
-          causeId: cause,
+          causeId: asId(cause),
           fee: { gross: money(0, 'EUR'), waived: true },
           worth: null,
           options: [

@@ -1,5 +1,5 @@
 import type { ModelRecord } from '@/core/identify';
-import { seededRandom, type Random } from '@/core/units';
+import { seededRandom, type Random, asId } from '@/core/units';
 
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 const DIGITS = '0123456789';
@@ -97,10 +97,10 @@ export function makeWorld(size: number, seed: number): World {
       if (random() < 0.1) missing.push(number);
       else if (listed.length < size)
         listed.push({
-          id: `m${listed.length}`,
+          id: asId(`m${listed.length}`),
           modelNumber: number,
-          makerId: `k${maker}`,
-          platformId: 'p',
+          makerId: asId(`k${maker}`),
+          platformId: asId('p'),
           popularity: 1000 / (rank + 5),
         });
     });

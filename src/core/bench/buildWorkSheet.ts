@@ -1,6 +1,6 @@
 import type { Platform, Proof } from '../catalogue';
 import { mergeQuantities, sameStep, type Step, type WorkPlan, type WorkStep } from '../labour';
-import { sum, type Instant } from '../units';
+import { sum, type Instant, type CauseId } from '../units';
 
 /** What the bench needs to know of a ticket. */
 export type BenchState = { ticks: readonly { step: Step; at: Instant }[] };
@@ -83,7 +83,7 @@ export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchS
 }
 
 /** What must be tested: what the work disturbed decides, and the cause. 'always' proofs come every time. In stage order. O(proofs). */
-export function proofsFor(proofs: readonly Proof[], disturbed: readonly string[], causeId: string | null): Proof[] {
+export function proofsFor(proofs: readonly Proof[], disturbed: readonly string[], causeId: CauseId | null): Proof[] {
   return proofsInOrder(
     proofs.filter(
       (proof) =>

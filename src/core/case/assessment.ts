@@ -1,3 +1,4 @@
+import type { CauseId } from '../units';
 import type { Knowledge, Role } from '../catalogue';
 import type { Age, Machine } from './chapters/machine';
 import type { BenchShown } from './chapters/bench';
@@ -16,7 +17,7 @@ export type LoreShown = Pick<Knowledge, 'causes' | 'findings' | 'checks' | 'limi
 
 export type CausesShown = ShownRanking & {
   /** The cause that the rest is computed for: decided, or the likeliest so far. */
-  lead: { causeId: string; probability: number } | null;
+  lead: { causeId: CauseId; probability: number } | null;
   decided: boolean;
 };
 

@@ -27,7 +27,19 @@ import {
   type TicketEventData,
   type TicketState,
 } from '../ticket';
-import { addHours, defined, money, sum, toMajor } from '../units';
+import {
+  addHours,
+  defined,
+  money,
+  sum,
+  toMajor,
+  asDay,
+  asInstant,
+  type CauseId,
+  asId,
+  type ModelId,
+  type PartId,
+} from '../units';
 import {
   assess,
   bestPurchase,
@@ -45,7 +57,7 @@ import {
   type Weighed,
 } from '.';
 
-const NOW = '2026-11-24T08:00:00.000Z';
+const NOW = asInstant('2026-11-24T08:00:00.000Z');
 const catalogue = demoCatalogue();
 const settings = demoSettings();
 const tickets = demoTickets();
@@ -68,11 +80,11 @@ function add(events: readonly TicketEvent[], ...acts: (TicketEventData | TicketD
   const all = [...events];
   for (const act of acts) {
     const decided =
-      typeof act === 'function' ? act(applyEvents(all), { at: NOW, newId: () => `id${(ids += 1)}` }) : null;
+      typeof act === 'function' ? act(applyEvents(all), { at: NOW, newId: () => asId(`id${(ids += 1)}`) }) : null;
     if (decided && !decided.ok) throw new Error(JSON.stringify(decided.error));
     for (const data of decided?.ok ? decided.value : typeof act === 'function' ? [] : [act])
       all.push({
-        id: `new${(ids += 1)}`,
+        id: asId(`new${(ids += 1)}`),
         stream: events[0]?.stream ?? '',
         sequence: all.length + 1,
         version: 2,
@@ -134,7 +146,7 @@ describe('assessing a ticket', () => {
             return [settleCause(settlementOf(causeOf(result, doNext.causeId)))];
           case 'choose-part': {
             const option = defined(result.offer?.options[0], 'an option');
-            const causeId = option.causeIds[0] ?? '';
+            const causeId = option.causeIds[0] ?? asId('none');
             return [chooseParts(causeId, partsOf(option.picks, causeId))];
           }
           case 'offer':
@@ -219,12 +231,12 @@ describe('assessing a ticket', () => {
     );
     expect(assessed(applyEvents(ticked)).bench?.sheet.done).toBe(3);
     const [lead] = assessed(applyEvents(ticked)).causes.causes;
-    const again = assessed(applyEvents(add(ticked, repairDidNotHelp(lead?.causeId ?? ''))));
+    const again = assessed(applyEvents(add(ticked, repairDidNotHelp(lead?.causeId ?? asId('none')))));
     expect(again.bench?.sheet.done).toBe(0);
     expect(again.next.rung).toBe('find-cause');
-    const other = again.causes.lead?.causeId ?? '';
+    const other = again.causes.lead?.causeId ?? asId('none');
     const state = applyEvents(
-      add(ticked, repairDidNotHelp(lead?.causeId ?? ''), settleCause(settlementOf(causeOf(again, other)))),
+      add(ticked, repairDidNotHelp(lead?.causeId ?? asId('none')), settleCause(settlementOf(causeOf(again, other)))),
     );
     expect(['choose-part', 'offer']).toContain(assessed(state).next.rung);
     expect(state.round.offer).toBeNull();
@@ -235,7 +247,7 @@ describe('assessing a ticket', () => {
     const undecided = assessed(applyEvents(events));
     const main = defined(undecided.part.parts?.main, 'a part');
     const second = defined(main.candidates[1], 'another number');
-    const causeId = undecided.causes.lead?.causeId ?? '';
+    const causeId = undecided.causes.lead?.causeId ?? asId('none');
     const cause = causeOf(undecided, causeId);
     const state = applyEvents(
       add(events, chooseParts(causeId, partsOf([{ answer: main, candidate: second, companion: false }], causeId))),
@@ -264,9 +276,11 @@ describe('assessing a ticket', () => {
 
   it('learns: causes that this shop sees more often weigh more, and minutes that it takes longer count longer', () => {
     const state = applyEvents(eventsOf(201));
-    const lesson = { modelId: null, design: 'F-BB', causeId: 'drain-pump', rightFirstTime: null };
+    const lesson = { modelId: null, design: 'F-BB', causeId: asId<CauseId>('drain-pump'), rightFirstTime: null };
     const learned = learnFrom(Array.from({ length: 60 }, () => ({ ...lesson, takenMinutes: null, listMinutes: null })));
-    expect(shareOf(assessed(state, { learned }), 'drain-pump')).toBeGreaterThan(shareOf(assessed(state), 'drain-pump'));
+    expect(shareOf(assessed(state, { learned }), asId('drain-pump'))).toBeGreaterThan(
+      shareOf(assessed(state), asId('drain-pump')),
+    );
     const slowly = learnFrom(
       Array.from({ length: 60 }, () => ({ ...lesson, causeId: null, takenMinutes: 90, listMinutes: 60 })),
     );
@@ -299,12 +313,12 @@ describe('assessing a ticket', () => {
   });
 });
 
-const causeOf = (result: Weighed, causeId: string) =>
+const causeOf = (result: Weighed, causeId: CauseId) =>
   defined(
     result.lore.causes.find(({ id }) => id === causeId),
     `cause ${causeId}`,
   );
-const shareOf = (result: Weighed, causeId: string) =>
+const shareOf = (result: Weighed, causeId: CauseId) =>
   result.causes.causes.find((entry) => entry.causeId === causeId)?.probability ?? 0;
 
 describe('the desk', () => {
@@ -409,10 +423,24 @@ describe('offers and settings', () => {
     const [template] = catalogue.offers;
     const base = defined(template, 'an offer');
     const offers = [
-      { ...base, id: 'single', partId: 'screw', packPrice: money(60, 'EUR'), packQuantity: 1, stockPacks: 9 },
-      { ...base, id: 'hundred', partId: 'screw', packPrice: money(900, 'EUR'), packQuantity: 100, stockPacks: 9 },
+      {
+        ...base,
+        id: 'single',
+        partId: asId<PartId>('screw'),
+        packPrice: money(60, 'EUR'),
+        packQuantity: 1,
+        stockPacks: 9,
+      },
+      {
+        ...base,
+        id: 'hundred',
+        partId: asId<PartId>('screw'),
+        packPrice: money(900, 'EUR'),
+        packQuantity: 100,
+        stockPacks: 9,
+      },
     ];
-    const of = (quantity: number) => bestPurchase({ ...catalogue, offers }, 'screw', quantity, 'EUR');
+    const of = (quantity: number) => bestPurchase({ ...catalogue, offers }, asId('screw'), quantity, 'EUR');
     expect(of(1)).toMatchObject({ offer: { id: 'single' }, packs: 1, cost: money(60, 'EUR') });
     expect(of(40)).toMatchObject({ offer: { id: 'hundred' }, packs: 1, cost: money(900, 'EUR') });
     expect(of(101)).toMatchObject({ offer: { id: 'hundred' }, packs: 2 });
@@ -426,7 +454,7 @@ describe('offers and settings', () => {
       for (const option of assessed(state).offer?.options ?? [])
         for (const { candidate } of option.picks) {
           const own = new Set(candidate.parts.map(({ part }) => part.id));
-          const nets = option.lines.filter(({ partId }) => own.has(partId ?? '')).map(({ net }) => net);
+          const nets = option.lines.filter(({ partId }) => own.has(partId ?? asId('none'))).map(({ net }) => net);
           if (candidate.price === null) expect(nets).toContain(null);
           else expect(sum(nets.map((net) => net?.amountMinor ?? NaN))).toBe(candidate.price.amountMinor);
           compared += 1;
@@ -454,7 +482,7 @@ describe('offers and settings', () => {
     expect(standing(state).offer).toBe('stands');
     const today = assessed(state).offer?.quote.options.find(({ id }) => id === made.options[0]?.id);
     expect(today?.gross).toEqual(made.options[0]?.gross);
-    expect(keep('offer')(state, { at: NOW, newId: () => 'x' }).ok).toBe(true);
+    expect(keep('offer')(state, { at: NOW, newId: () => asId('x') }).ok).toBe(true);
   });
 
   it('have defaults that are valid', () => {
@@ -474,7 +502,7 @@ describe('offers and settings', () => {
 
 describe('old and new in the hand', () => {
   const events = eventsOf(203);
-  const role = (state: TicketState) => assessed(state).part.parts?.main?.roleId ?? '';
+  const role = (state: TicketState) => assessed(state).part.parts?.main?.roleId ?? asId('none');
   const measure = (property: string, value: string): TicketEventData => ({
     type: 'part-measured',
     roleId: role(applyEvents(events)),
@@ -505,7 +533,7 @@ describe('old and new in the hand', () => {
     expect(fits).toContain(false);
     expect(fits.lastIndexOf(true)).toBeLessThan(fits.includes(true) ? fits.indexOf(false) : Infinity);
     const bad = new Set(candidates.flatMap((candidate, at) => (fits[at] ? [] : [candidate.part.id])));
-    const chosen = partsOf(defined(result.offer?.options[0], 'an option').picks, 'bearings');
+    const chosen = partsOf(defined(result.offer?.options[0], 'an option').picks, asId('bearings'));
     for (const alternative of chosen.flatMap(({ alternatives }) => alternatives))
       expect(bad.has(alternative.partId)).toBe(false);
   });
@@ -516,7 +544,7 @@ describe('old and new in the hand', () => {
       const state = applyEvents(stream);
       if (!state.plate) continue;
       for (const option of assessed(state).offer?.options ?? [])
-        for (const part of partsOf(option.picks, ''))
+        for (const part of partsOf(option.picks, asId('c')))
           for (const alternative of part.alternatives) {
             expect(alternative.quantity).toBe(part.bought.quantity);
             compared += 1;
@@ -534,7 +562,7 @@ describe('old and new in the hand', () => {
   it('says when a doubtful plate does not matter for this job', () => {
     const state = applyEvents(events);
     const plate = defined(state.plate, 'a plate');
-    const doubt = (others: { id: string; modelNumber: string }[], more: World & { serial?: null } = {}) => {
+    const doubt = (others: { id: ModelId; modelNumber: string }[], more: World & { serial?: null } = {}) => {
       const share = 0.9 / (others.length + 1);
       return assessed(
         {
@@ -570,12 +598,14 @@ describe('old and new in the hand', () => {
     // A build date that is open for both alike is no reason to read the plate again: it is the serial that is to be read.
     const main = defined(assessed(state).part.parts?.main, 'a part');
     const listed = main.candidates[0]?.listedPartId;
-    const broken = catalogue.fits.map((fit) => (fit.partId === listed ? { ...fit, builtTo: '2015-01-01' } : fit));
+    const broken = catalogue.fits.map((fit) =>
+      fit.partId === listed ? { ...fit, builtTo: asDay('2015-01-01') } : fit,
+    );
     const own = defined(
       catalogue.models.find(({ id }) => id === plate.modelId),
       'a model',
     );
-    const twin = { ...own, id: 'twin', modelNumber: `${own.modelNumber}X` };
+    const twin = { ...own, id: asId<ModelId>('twin'), modelNumber: `${own.modelNumber}X` };
     const asked = doubt([twin], {
       catalogue: { ...catalogue, fits: broken, models: [...catalogue.models, twin] },
       serial: null,

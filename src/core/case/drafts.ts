@@ -1,3 +1,4 @@
+import type { CauseId } from '../units';
 import type { Cause } from '../catalogue';
 import type { OfferDraft, RequirementDraft, TicketState } from '../ticket';
 import type { Weighed } from './assessment';
@@ -31,7 +32,7 @@ const SURE_ENOUGH = 0.85;
  * What the ticket copies when parts are decided: numbers, descriptions, prices of the day. A number that was split into two is two requirements, each
  * ordered and checked in by itself; only a single number has alternatives.
  */
-export const partsOf = (picks: readonly Picked[], causeId: string): RequirementDraft[] =>
+export const partsOf = (picks: readonly Picked[], causeId: CauseId): RequirementDraft[] =>
   picks.flatMap(({ answer, candidate, companion }) =>
     boughtOf(candidate).map((bought): RequirementDraft => ({
       roleId: answer.roleId,
@@ -67,7 +68,8 @@ export function chosenKey({ round }: TicketState, cause: Pick<Cause, 'id' | 'rol
   return own.length ? own.map(({ bought }) => bought.partId).join('+') : null;
 }
 
-const partsOfOption = ({ picks, causeIds }: RepairOption): RequirementDraft[] => partsOf(picks, causeIds[0] ?? '');
+const partsOfOption = ({ picks, causeIds }: RepairOption): RequirementDraft[] =>
+  causeIds[0] === undefined ? [] : partsOf(picks, causeIds[0]);
 
 /** The offer to the customer as it stands today: what is printed, accepted and bought. null when there is nothing to price yet. */
 export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): OfferDraft | null {

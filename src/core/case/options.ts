@@ -1,14 +1,14 @@
 import type { Cause, Knowledge } from '../catalogue';
 import { planWork, type WorkPlan } from '../labour';
 import { buildQuote, labourLine, reserveLine, type Quote, type QuoteLineInput, type QuoteOptionInput } from '../quote';
-import { addDays, zeroMoney, type LocalDate } from '../units';
+import { addDays, zeroMoney, type LocalDate, type CauseId } from '../units';
 import { sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
 import type { Settings } from './settings';
 
 export type Picked = { answer: PricedAnswer; candidate: PricedCandidate; companion: boolean };
 
 export type RepairOption = QuoteOptionInput & {
-  causeIds: string[];
+  causeIds: CauseId[];
   picks: Picked[];
   plan: WorkPlan;
   /** Minutes that doing it now saves against doing it alone later; null where that is not the point. */

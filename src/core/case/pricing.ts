@@ -7,7 +7,19 @@ import {
   type FitVerdict,
   type PartProperties,
 } from '../fit';
-import { addMoney, indexOnce, shareOfMoney, sumMoney, timesMoney, toMajor, type Money } from '../units';
+import {
+  addMoney,
+  indexOnce,
+  shareOfMoney,
+  sumMoney,
+  timesMoney,
+  toMajor,
+  type Money,
+  type LocalDate,
+  type PartId,
+  type ModelId,
+  type RoleId,
+} from '../units';
 import type { Settings } from './settings';
 
 /** How a quantity would be bought: so many packs of one offer. */
@@ -29,7 +41,7 @@ export type PricedCandidate = FitCandidate & {
 };
 
 export type PricedAnswer = {
-  roleId: string;
+  roleId: RoleId;
   roleName: string;
   quantity: number;
   candidates: PricedCandidate[];
@@ -49,7 +61,7 @@ const modesOf = indexOnce((mode: ShippingMode) => mode.supplierId);
  */
 export function bestPurchase(
   catalogue: Pick<Catalogue, 'offers' | 'shipping_modes'>,
-  partId: string,
+  partId: PartId,
   quantity: number,
   currency: string,
 ): Purchase | null {
@@ -78,7 +90,7 @@ export const sellingPrice = (cost: Money, settings: Settings): Money =>
 function price(
   catalogue: Catalogue,
   candidate: FitCandidate,
-  roleId: string,
+  roleId: RoleId,
   measured: PartProperties | undefined,
   settings: Settings,
 ): PricedCandidate {
@@ -120,7 +132,7 @@ const labourFor = (minutes: number, settings: Settings): Money =>
   // Hundredths of a percent of an hour, so that nothing passes through a float of money.
   shareOfMoney(settings.labourPerHour, Math.round((minutes / 60) * 10_000));
 
-const propertiesOf = (catalogue: Catalogue, partId: string): PartProperties =>
+const propertiesOf = (catalogue: Catalogue, partId: PartId): PartProperties =>
   Object.fromEntries(
     (propertiesByPart(catalogue.part_properties).get(partId) ?? []).map((row) => [row.property, row.value]),
   );
@@ -132,7 +144,7 @@ const propertiesOf = (catalogue: Catalogue, partId: string): PartProperties =>
 function compareWithOld(
   catalogue: Catalogue,
   candidate: FitCandidate,
-  roleId: string,
+  roleId: RoleId,
   measured: PartProperties | undefined,
 ): FitVerdict | null {
   const role = catalogue.role_properties.filter((property) => property.roleId === roleId);
@@ -144,9 +156,9 @@ function compareWithOld(
 }
 
 export type PartQuestion = {
-  models: readonly { modelId: string; probability: number }[];
+  models: readonly { modelId: ModelId; probability: number }[];
   serial: string | null;
-  today: string;
+  today: LocalDate;
   /** What the caliper and the meter said about the old parts, by role. */
   measured?: Readonly<Record<string, PartProperties>>;
 };
@@ -155,7 +167,7 @@ export type PartQuestion = {
 export function pricedParts(
   catalogue: Catalogue,
   question: PartQuestion,
-  roleId: string,
+  roleId: RoleId,
   quantity: number,
   position: Cause['position'],
   settings: Settings,

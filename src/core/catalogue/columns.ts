@@ -1,4 +1,4 @@
-import { isDay, parseMoney, type Money } from '../units';
+import { asId, isDay, parseMoney, type Branded, type Money } from '../units';
 import * as z from '../units/zod';
 
 /** Column types of the data package. Each is a parser from the cell's text and carries its Table Schema type as metadata. */
@@ -11,6 +11,28 @@ export const text = () =>
     .min(1, 'is empty')
     .max(2000, 'is longer than 2,000 characters')
     .meta({ type: 'string', required: true });
+
+/** As long as an event may hold: a row that is imported can be decided on. */
+const LONGEST_ID = 200;
+const tooLong = `is longer than ${LONGEST_ID} characters`;
+
+/** The id of a row, its own or another's. `Id`: of what. */
+export const id = <Id extends Branded<string>>() =>
+  z
+    .string()
+    .trim()
+    .min(1, 'is empty')
+    .max(LONGEST_ID, tooLong)
+    .transform((value) => asId<Id>(value))
+    .meta({ type: 'string', required: true });
+
+export const maybeId = <Id extends Branded<string>>() =>
+  z
+    .string()
+    .trim()
+    .max(LONGEST_ID, tooLong)
+    .transform((value) => (value === '' ? undefined : asId<Id>(value)))
+    .meta({ type: 'string' });
 
 /** Empty cells read as undefined. */
 export const maybeText = () =>
@@ -71,6 +93,22 @@ export const list = () =>
     .transform((value) => value.split(/\s+/).filter(Boolean))
     .meta({ type: 'string' });
 
+/** As `list`, of ids of one kind. */
+export const ids = <Id extends Branded<string>>() =>
+  z
+    .string()
+    .transform((value, context) =>
+      value
+        .split(/\s+/)
+        .filter(Boolean)
+        .map((entry) => {
+          if (entry.length <= LONGEST_ID) return asId<Id>(entry);
+          context.issues.push({ ...issue(`"${entry.slice(0, 40)}…" ${tooLong}`) });
+          return z.NEVER;
+        }),
+    )
+    .meta({ type: 'string' });
+
 /** Sentences separated by " | ". */
 export const sentences = () =>
   z
@@ -84,7 +122,7 @@ export const sentences = () =>
     .meta({ type: 'string', separator: ' | ' });
 
 /** "belt:1 clamp:2": ids with quantities, separated by spaces. */
-export const quantities = () =>
+export const quantities = <Id extends Branded<string>>() =>
   z
     .string()
     .transform((value, context) =>
@@ -92,9 +130,12 @@ export const quantities = () =>
         .split(/\s+/)
         .filter(Boolean)
         .map((entry) => {
-          const [id = '', quantity = '1'] = entry.split(':');
-          if (!id || !/^\d+$/.test(quantity)) context.issues.push({ ...issue(`"${entry}" is not id:quantity`) });
-          return { id, quantity: Number(quantity) };
+          const [named = '', quantity = '1'] = entry.split(':');
+          if (!named || named.length > LONGEST_ID || !/^\d+$/.test(quantity)) {
+            context.issues.push({ ...issue(`"${entry.slice(0, 40)}" is not id:quantity`) });
+            return z.NEVER;
+          }
+          return { id: asId<Id>(named), quantity: Number(quantity) };
         }),
     )
     .meta({ type: 'string' });
@@ -112,7 +153,15 @@ export const needs = () =>
     .meta({ type: 'string' });
 
 export const day = () =>
-  z.string().trim().refine(isDay, 'is not a date like 2019-03-31').meta({ type: 'date', required: true });
+  z
+    .string()
+    .trim()
+    .transform((value, context) => {
+      if (isDay(value)) return value;
+      context.issues.push({ ...issue('is not a date like 2019-03-31') });
+      return z.NEVER;
+    })
+    .meta({ type: 'date', required: true });
 
 export const maybeDay = () =>
   z

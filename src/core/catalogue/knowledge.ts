@@ -1,4 +1,4 @@
-import { groupBy, keyBy } from '../units';
+import { groupBy, keyBy, type PlatformId, type CauseId, asId } from '../units';
 import type {
   Catalogue,
   Cause,
@@ -22,15 +22,15 @@ export type Knowledge = {
   proofs: readonly Proof[];
   codes: readonly CodeMeaning[];
   /** P(finding | cause); the finding's background where the cause says nothing. */
-  findingLikelihood: (causeId: string, findingId: string) => number;
+  findingLikelihood: (causeId: CauseId, findingId: string) => number;
   /** P(outcome | cause); sums to one over the check's outcomes. */
-  outcomeLikelihood: (causeId: string, checkId: string, outcomeId: string) => number;
+  outcomeLikelihood: (causeId: CauseId, checkId: string, outcomeId: string) => number;
 };
 
 const applies = (designs: readonly string[], tags: readonly string[]): boolean =>
   designs.includes('all') || designs.some((design) => tags.includes(design));
 
-function withOverrides<T extends { id: string; designs: string[]; platformId?: string | undefined }>(
+function withOverrides<T extends { id: string; designs: string[]; platformId?: PlatformId | undefined }>(
   rows: readonly T[],
   platform: Platform,
 ): T[] {
@@ -47,7 +47,7 @@ function withOverrides<T extends { id: string; designs: string[]; platformId?: s
 const BARE_MINIMUM = 0.001;
 
 /** The word for what no listed cause explains. It takes part in every ranking. */
-export const OTHER_CAUSE = 'other';
+export const OTHER_CAUSE: CauseId = asId('other');
 
 /** Selects and indexes the knowledge of one platform. O(rows). */
 export function knowledgeFor(catalogue: Catalogue, platform: Platform): Knowledge {
@@ -87,7 +87,7 @@ function outcomeTable(catalogue: Catalogue, checks: Knowledge['checks']): Map<st
   for (const check of checks) {
     const byCause = groupBy(given.get(check.id) ?? [], (row) => row.causeId);
     const background = check.outcomes.map((outcome) => Math.max(BARE_MINIMUM, outcome.background));
-    const put = (causeId: string, masses: number[]) => {
+    const put = (causeId: CauseId, masses: number[]) => {
       const floored = masses.map((mass) => Math.max(BARE_MINIMUM, mass));
       const total = floored.reduce((sum, mass) => sum + mass, 0);
       check.outcomes.forEach((outcome, index) =>

@@ -1,9 +1,13 @@
+import type { CauseId, MakerId, ModelId, PartId, PlatformId, RoleId, SupplierId } from '../units';
 import * as z from '../units/zod';
 import {
   choice,
   day,
+  id,
+  ids,
   list,
   maybeDay,
+  maybeId,
   maybeNumber,
   maybePrice,
   maybeText,
@@ -39,16 +43,16 @@ type TableSpec = {
  * `refs` values: the table whose `id` is meant. Lists, needs and quantities are checked entry by entry.
  */
 export const tables = {
-  makers: { columns: z.object({ id: text(), name: text() }), key: ['id'], refs: {} },
+  makers: { columns: z.object({ id: id<MakerId>(), name: text() }), key: ['id'], refs: {} },
   badges: {
-    columns: z.object({ id: text(), name: text(), makerId: text() }),
+    columns: z.object({ id: text(), name: text(), makerId: id<MakerId>() }),
     key: ['id'],
     refs: { makerId: 'makers' },
   },
   serial_schemes: {
     columns: z.object({
       id: text(),
-      makerId: text(),
+      makerId: id<MakerId>(),
       pattern: text(),
       yearSymbols: text(),
       firstYear: number({ whole: true, min: 1950, max: 2100 }),
@@ -59,8 +63,8 @@ export const tables = {
   },
   platforms: {
     columns: z.object({
-      id: text(),
-      makerId: text(),
+      id: id<PlatformId>(),
+      makerId: id<MakerId>(),
       name: text(),
       design: text(),
       tags: list(),
@@ -74,11 +78,11 @@ export const tables = {
   },
   models: {
     columns: z.object({
-      id: text(),
+      id: id<ModelId>(),
       modelNumber: text(),
       badgeId: text(),
-      makerId: text(),
-      platformId: text(),
+      makerId: id<MakerId>(),
+      platformId: id<PlatformId>(),
       popularity: number({ min: 0 }),
       producedFrom: day(),
       producedTo: maybeDay(),
@@ -89,13 +93,19 @@ export const tables = {
     refs: { badgeId: 'badges', makerId: 'makers', platformId: 'platforms' },
   },
   roles: {
-    columns: z.object({ id: text(), name: text(), weighs: maybeText(), carryOver: sentences(), prepare: sentences() }),
+    columns: z.object({
+      id: id<RoleId>(),
+      name: text(),
+      weighs: maybeText(),
+      carryOver: sentences(),
+      prepare: sentences(),
+    }),
     key: ['id'],
     refs: {},
   },
   role_properties: {
     columns: z.object({
-      roleId: text(),
+      roleId: id<RoleId>(),
       property: text(),
       label: text(),
       kind: choice(['dimension', 'rating']),
@@ -114,10 +124,10 @@ export const tables = {
   },
   parts: {
     columns: z.object({
-      id: text(),
+      id: id<PartId>(),
       partNumber: text(),
-      makerId: maybeText(),
-      roleId: text(),
+      makerId: maybeId<MakerId>(),
+      roleId: id<RoleId>(),
       description: text(),
       kind: choice(['maker', 'generic', 'standard', 'kit']),
       status: choice(['current', 'discontinued']),
@@ -126,17 +136,17 @@ export const tables = {
     refs: { makerId: 'makers', roleId: 'roles' },
   },
   part_properties: {
-    columns: z.object({ partId: text(), property: text(), value: text() }),
+    columns: z.object({ partId: id<PartId>(), property: text(), value: text() }),
     key: ['partId', 'property'],
     refs: { partId: 'parts' },
   },
   fits: {
     columns: z.object({
       id: text(),
-      modelId: maybeText(),
-      platformId: maybeText(),
-      roleId: text(),
-      partId: text(),
+      modelId: maybeId<ModelId>(),
+      platformId: maybeId<PlatformId>(),
+      roleId: id<RoleId>(),
+      partId: id<PartId>(),
       position: choice(POSITIONS),
       builtFrom: maybeDay(),
       builtTo: maybeDay(),
@@ -148,8 +158,8 @@ export const tables = {
   relations: {
     columns: z.object({
       id: text(),
-      fromPartId: text(),
-      toPartId: text(),
+      fromPartId: id<PartId>(),
+      toPartId: id<PartId>(),
       kind: choice(['superseded-by', 'interchangeable', 'sister', 'generic', 'contains']),
       quantity: number({ whole: true, min: 1 }),
       source: text(),
@@ -163,14 +173,20 @@ export const tables = {
     optional: ['builtFrom', 'builtTo'],
   },
   suppliers: {
-    columns: z.object({ id: text(), name: text(), minimumOrder: price(), restocking: share(), note: maybeText() }),
+    columns: z.object({
+      id: id<SupplierId>(),
+      name: text(),
+      minimumOrder: price(),
+      restocking: share(),
+      note: maybeText(),
+    }),
     key: ['id'],
     refs: {},
   },
   shipping_modes: {
     columns: z.object({
       id: text(),
-      supplierId: text(),
+      supplierId: id<SupplierId>(),
       name: text(),
       fee: price(),
       freeOver: maybePrice(),
@@ -182,8 +198,8 @@ export const tables = {
   offers: {
     columns: z.object({
       id: text(),
-      supplierId: text(),
-      partId: text(),
+      supplierId: id<SupplierId>(),
+      partId: id<PartId>(),
       supplierNumber: text(),
       /** Of one pack, and how many of them the supplier has. */
       packPrice: price(),
@@ -199,7 +215,7 @@ export const tables = {
     columns: z.object({
       id: text(),
       designs: list(),
-      platformId: maybeText(),
+      platformId: maybeId<PlatformId>(),
       title: text(),
       refitTitle: maybeText(),
       kind: choice(['access', 'work']),
@@ -208,7 +224,7 @@ export const tables = {
       refitMinutes: number({ min: 0 }),
       elapsedHours: number({ min: 0 }),
       tools: sentences(),
-      consumables: quantities(),
+      consumables: quantities<RoleId>(),
       people: number({ whole: true, min: 1 }),
       cautions: sentences(),
       noReturn: maybeText(),
@@ -221,15 +237,15 @@ export const tables = {
   },
   causes: {
     columns: z.object({
-      id: text(),
+      id: id<CauseId>(),
       designs: list(),
-      platformId: maybeText(),
+      platformId: maybeId<PlatformId>(),
       name: text(),
       weight: number({ min: 0 }),
-      roleId: maybeText(),
+      roleId: maybeId<RoleId>(),
       position: choice(POSITIONS),
       operations: list(),
-      companions: quantities(),
+      companions: quantities<RoleId>(),
       cure: share(),
       ask: maybeText(),
       advice: maybeText(),
@@ -250,12 +266,12 @@ export const tables = {
     refs: {},
   },
   likelihoods: {
-    columns: z.object({ causeId: text(), findingId: text(), p: share() }),
+    columns: z.object({ causeId: id<CauseId>(), findingId: text(), p: share() }),
     key: ['causeId', 'findingId'],
     refs: { causeId: 'causes', findingId: 'findings' },
   },
   codes: {
-    columns: z.object({ id: text(), makerId: text(), code: text(), findingId: text(), meaning: text() }),
+    columns: z.object({ id: text(), makerId: id<MakerId>(), code: text(), findingId: text(), meaning: text() }),
     key: ['id'],
     refs: { makerId: 'makers', findingId: 'findings' },
   },
@@ -280,7 +296,7 @@ export const tables = {
     refs: { checkId: 'checks' },
   },
   outcome_likelihoods: {
-    columns: z.object({ causeId: text(), checkId: text(), outcomeId: text(), p: share() }),
+    columns: z.object({ causeId: id<CauseId>(), checkId: text(), outcomeId: text(), p: share() }),
     key: ['causeId', 'checkId', 'outcomeId'],
     refs: { causeId: 'causes', checkId: 'checks' },
     words: { causeId: ['other'] },
@@ -290,7 +306,7 @@ export const tables = {
     columns: z.object({
       id: text(),
       designs: list(),
-      platformId: maybeText(),
+      platformId: maybeId<PlatformId>(),
       label: text(),
       unit: text(),
       law: choice(['range', 'element', 'ntc']),
@@ -335,7 +351,7 @@ export const tables = {
       design: text(),
       component: text(),
       name: text(),
-      causeId: maybeText(),
+      causeId: maybeId<CauseId>(),
       shape: number({ min: 0.5, max: 12 }),
       scaleYears: number({ min: 0.1, max: 200 }),
       cost: price(),
@@ -353,7 +369,7 @@ export const tables = {
       minutes: number({ min: 0 }),
       stage: choice(['open', 'closed', 'handover']),
       disturbedBy: list(),
-      causes: list(),
+      causes: ids<CauseId>(),
     }),
     key: ['id'],
     refs: { disturbedBy: 'operations', causes: 'causes' },

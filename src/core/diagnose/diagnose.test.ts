@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
 import { knowledgeFor } from '../catalogue';
-import { normalise, seededRandom } from '../units';
+import { normalise, seededRandom, type CauseId, asId } from '../units';
 import {
   beliefsAfter,
   nextAction,
@@ -225,7 +225,7 @@ describe('causes of a machine', () => {
     { maxLength: 5, selector: (entry) => entry.findingId },
   );
   const none: Evidence = { findings: [], outcomes: [], failedFixes: [] };
-  const of = (evidence: Partial<Evidence>, causeId: string) =>
+  const of = (evidence: Partial<Evidence>, causeId: CauseId) =>
     rankCauses(knowledge, { ...none, ...evidence }).causes.find((entry) => entry.causeId === causeId)?.probability ??
     NaN;
 
@@ -245,12 +245,13 @@ describe('causes of a machine', () => {
   it('follow Bayes: odds move by the ratio of the likelihoods', () => {
     fc.assert(
       fc.property(fc.constantFrom(...knowledge.findings.map((entry) => entry.id)), (findingId) => {
-        const before = of({}, 'drain-pump') / of({}, 'brushes');
+        const before = of({}, asId('drain-pump')) / of({}, asId('brushes'));
         const after =
-          of({ findings: [{ findingId, present: true }] }, 'drain-pump') /
-          of({ findings: [{ findingId, present: true }] }, 'brushes');
+          of({ findings: [{ findingId, present: true }] }, asId('drain-pump')) /
+          of({ findings: [{ findingId, present: true }] }, asId('brushes'));
         const ratio =
-          knowledge.findingLikelihood('drain-pump', findingId) / knowledge.findingLikelihood('brushes', findingId);
+          knowledge.findingLikelihood(asId('drain-pump'), findingId) /
+          knowledge.findingLikelihood(asId('brushes'), findingId);
         expect(after / before).toBeCloseTo(ratio, 6);
       }),
     );
@@ -258,10 +259,12 @@ describe('causes of a machine', () => {
 
   it('become less likely when their fix did not help, none of these more', () => {
     const findings = [{ findingId: 'stands-full', present: true }];
-    expect(of({ findings, failedFixes: ['filter-blocked'] }, 'filter-blocked')).toBeLessThan(
-      of({ findings }, 'filter-blocked') / 5,
+    expect(of({ findings, failedFixes: ['filter-blocked'] }, asId('filter-blocked'))).toBeLessThan(
+      of({ findings }, asId('filter-blocked')) / 5,
     );
-    expect(of({ findings, failedFixes: ['filter-blocked'] }, 'other')).toBeGreaterThan(of({ findings }, 'other'));
+    expect(of({ findings, failedFixes: ['filter-blocked'] }, asId('other'))).toBeGreaterThan(
+      of({ findings }, asId('other')),
+    );
   });
 
   it('with no part needed are among them', () => {

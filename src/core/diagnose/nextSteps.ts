@@ -1,6 +1,6 @@
 import { OTHER_CAUSE, type Check, type Knowledge } from '../catalogue';
 import { chooseWay } from '../labour';
-import { keyBy, sum, unique } from '../units';
+import { keyBy, sum, unique, type CauseId } from '../units';
 import { beliefsAfter, rankActions } from './nextAction';
 import type { TroubleshootingProblem } from './problem';
 import { priorsOf, rankCauses, type Evidence, type PriorFactors } from './rankCauses';
@@ -9,7 +9,7 @@ export type StepCosts = {
   /** Money per minute of a technician, major units. */
   perMinute: number;
   /** Parts for the fix of a cause, major units, incl. companions. */
-  parts: (causeId: string) => number;
+  parts: (causeId: CauseId) => number;
   /** What it costs when none of this mends it. */
   escalate: number;
   /** Operations open already. */
@@ -17,10 +17,10 @@ export type StepCosts = {
   priors?: PriorFactors;
 };
 
-export type NextStep = {
-  kind: 'check' | 'fix' | 'escalate';
-  /** checkId or causeId; empty for escalate. */
-  id: string;
+/** What is to be done: `id` is that of the check or of the cause; empty for escalate. */
+type StepTarget = { kind: 'check' | 'escalate'; id: string } | { kind: 'fix'; id: CauseId };
+
+export type NextStep = StepTarget & {
   /** Expected total cost when this is done first, and of the best course that does without checks; major units. */
   expectedCost: number;
   withoutChecks: number;
@@ -30,7 +30,7 @@ export type NextStep = {
   opens: string[];
   check?: Check;
   /** What the answers would mean: for checks. */
-  outcomes: { outcomeId: string; text: string; probability: number; leadsTo: string; leadProbability: number }[];
+  outcomes: { outcomeId: string; text: string; probability: number; leadsTo: CauseId; leadProbability: number }[];
   /** P(this fix mends it now): for fixes. */
   cures: number;
 };

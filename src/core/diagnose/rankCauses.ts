@@ -1,5 +1,5 @@
 import { OTHER_CAUSE, type Cause, type Knowledge } from '../catalogue';
-import { normalise } from '../units';
+import { normalise, type CauseId } from '../units';
 
 /** What is known about one machine. 'Not sure' is no evidence and is simply not in here. */
 export type Evidence = {
@@ -12,7 +12,7 @@ export type Evidence = {
 export type RankedCause = {
   /** null: none of the listed causes. */
   cause: Cause | null;
-  causeId: string;
+  causeId: CauseId;
   probability: number;
   /** How much each piece of evidence moved it: log2 of the likelihood against the average over all causes. */
   moves: { kind: 'finding' | 'outcome' | 'failed-fix'; id: string; bits: number }[];
@@ -20,7 +20,7 @@ export type RankedCause = {
 
 export type CauseRanking = { causes: RankedCause[]; contradictory: boolean };
 
-export type PriorFactors = { causeFactor?: ((causeId: string) => number) | undefined; otherPrior?: number };
+export type PriorFactors = { causeFactor?: ((causeId: CauseId) => number) | undefined; otherPrior?: number };
 
 /** Before any evidence, 4 % of machines have something that no list names. */
 const OTHER_PRIOR = 0.04;
@@ -28,7 +28,7 @@ const OTHER_PRIOR = 0.04;
 type Item = {
   kind: 'finding' | 'outcome' | 'failed-fix';
   id: string;
-  p: (causeId: string, cause: Cause | null) => number;
+  p: (causeId: CauseId, cause: Cause | null) => number;
 };
 
 function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
@@ -67,7 +67,7 @@ export function priorsOf(knowledge: Knowledge, factors: PriorFactors = {}): numb
  * which every finding has its background rate. Contradictory evidence falls back to the priors and says so. O(causes × evidence).
  */
 export function rankCauses(knowledge: Knowledge, evidence: Evidence, factors: PriorFactors = {}): CauseRanking {
-  const rows: { cause: Cause | null; causeId: string }[] = [
+  const rows: { cause: Cause | null; causeId: CauseId }[] = [
     ...knowledge.causes.map((cause) => ({ cause, causeId: cause.id })),
     { cause: null, causeId: OTHER_CAUSE },
   ];

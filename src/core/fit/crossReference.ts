@@ -1,17 +1,17 @@
 import type { Catalogue, Part, Relation } from '../catalogue';
-import { groupBy, indexOnce } from '../units';
+import { groupBy, indexOnce, type PartId } from '../units';
 
 export type CrossReferenceProblem =
-  | { kind: 'circle'; partIds: string[] }
-  | { kind: 'dead-end'; partId: string }
-  | { kind: 'missing-part'; partId: string }
-  | { kind: 'sources-disagree'; partId: string; successors: string[] };
+  | { kind: 'circle'; partIds: PartId[] }
+  | { kind: 'dead-end'; partId: PartId }
+  | { kind: 'missing-part'; partId: PartId }
+  | { kind: 'sources-disagree'; partId: PartId; successors: string[] };
 
 /** One way to buy what a part was: all of `parts` together (a split gives two). */
-export type SoldToday = { parts: { partId: string; quantity: number }[]; via: Relation[] };
+export type SoldToday = { parts: { partId: PartId; quantity: number }[]; via: Relation[] };
 
 export type CrossReference = {
-  partId: string;
+  partId: PartId;
   parts: Part[];
   relations: Relation[];
   soldToday: SoldToday | null;
@@ -29,14 +29,14 @@ const byTo = indexOnce((relation: Relation) => relation.toPartId);
  */
 export function crossReference(
   catalogue: Pick<Catalogue, 'parts' | 'relations'>,
-  partId: string,
+  partId: PartId,
   holds: (relation: Relation) => boolean = () => true,
 ): CrossReference {
   const index = partsById(catalogue.parts);
-  const parts = { has: (id: string) => index.has(id), get: (id: string) => index.get(id)?.[0] };
+  const parts = { has: (id: PartId) => index.has(id), get: (id: PartId) => index.get(id)?.[0] };
   const [from, to] = [byFrom(catalogue.relations), byTo(catalogue.relations)];
-  const touching = (id: string) => [...(from.get(id) ?? []), ...(to.get(id) ?? [])];
-  const seen = new Set<string>([partId]);
+  const touching = (id: PartId) => [...(from.get(id) ?? []), ...(to.get(id) ?? [])];
+  const seen = new Set<PartId>([partId]);
   const queue = [partId];
   const relations = new Set<Relation>();
   for (let next = queue.pop(); next !== undefined; next = queue.pop()) {
@@ -71,10 +71,10 @@ export function crossReference(
 }
 
 function resolve(
-  partId: string,
-  parts: { get: (id: string) => Part | undefined },
-  successors: ReadonlyMap<string, Relation[]>,
-  path: readonly string[],
+  partId: PartId,
+  parts: { get: (id: PartId) => Part | undefined },
+  successors: ReadonlyMap<PartId, Relation[]>,
+  path: readonly PartId[],
   problems: CrossReferenceProblem[],
 ): SoldToday | null {
   if (path.includes(partId)) {

@@ -1,26 +1,31 @@
+import { asDay, type PlatformId, asId, type CauseId, type TicketId, type RoleId } from '../units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { donorsFor, partsFor, type Donor } from '.';
 
 const catalogue = demoCatalogue();
-const today = '2026-11-24';
-const onPlatform = (platformId: string) => catalogue.models.filter((model) => model.platformId === platformId);
-const [own, other] = onPlatform('fj-a1');
+const today = asDay('2026-11-24');
+const onPlatform = (platformId: PlatformId) => catalogue.models.filter((model) => model.platformId === platformId);
+const [own, other] = onPlatform(asId('fj-a1'));
 if (!own || !other) throw new Error('no models');
-const listed = partsFor(catalogue, { models: [{ modelId: own.id, probability: 1 }], roleId: 'pump', today });
+const listed = partsFor(catalogue, {
+  models: [{ modelId: own.id, probability: 1 }],
+  roleId: asId<RoleId>('pump'),
+  today,
+});
 const question = {
-  roleId: 'pump',
+  roleId: asId<RoleId>('pump'),
   position: 'any',
   listedPartIds: listed.candidates.map(({ listedPartId }) => listedPartId),
-  platformId: 'fj-a1',
+  platformId: asId<PlatformId>('fj-a1'),
   today,
 };
 const donor = (more: Partial<Donor> = {}): Donor => ({
-  ticketId: 't',
+  ticketId: asId<TicketId>('t'),
   number: 90,
   modelId: other.id,
-  platformId: 'fj-a1',
-  causeId: 'bearings',
+  platformId: asId<PlatformId>('fj-a1'),
+  causeId: asId<CauseId>('bearings'),
   taken: [],
   ...more,
 });
@@ -38,22 +43,26 @@ describe('donors on the shelf', () => {
   });
 
   it('do not when the part is gone, is what they failed of, or they are another machine', () => {
-    expect(found([donor({ taken: [{ roleId: 'pump', position: 'any' }] })])).toEqual([]);
-    expect(found([donor({ taken: [{ roleId: 'belt', position: 'any' }] })])).toEqual([90]);
+    expect(found([donor({ taken: [{ roleId: asId('pump'), position: 'any' }] })])).toEqual([]);
+    expect(found([donor({ taken: [{ roleId: asId('belt'), position: 'any' }] })])).toEqual([90]);
     const pumps = catalogue.causes.filter((cause) => cause.roleId === 'pump');
     expect(pumps.length).toBeGreaterThan(0);
     for (const { id } of pumps) expect(found([donor({ causeId: id })]), id).toEqual([]);
-    expect(found([donor({ platformId: 'qu-m3' })])).toEqual([]);
-    expect(found([donor({ modelId: 'gone from the catalogue' })])).toEqual([]);
-    expect(found([donor()], { listedPartIds: ['p-none'] })).toEqual([]);
+    expect(found([donor({ platformId: asId('qu-m3') })])).toEqual([]);
+    expect(found([donor({ modelId: asId('gone from the catalogue') })])).toEqual([]);
+    expect(found([donor()], { listedPartIds: [asId('p-none')] })).toEqual([]);
   });
 
   it('that failed of bearings have no good seal either', () => {
-    const seal = partsFor(catalogue, { models: [{ modelId: own.id, probability: 1 }], roleId: 'shaft-seal', today });
+    const seal = partsFor(catalogue, {
+      models: [{ modelId: own.id, probability: 1 }],
+      roleId: asId<RoleId>('shaft-seal'),
+      today,
+    });
     const listedPartIds = seal.candidates.map(({ listedPartId }) => listedPartId);
     expect(listedPartIds.length).toBeGreaterThan(0);
-    expect(found([donor()], { roleId: 'shaft-seal', listedPartIds })).toEqual([]);
-    expect(found([donor({ causeId: 'belt' })], { roleId: 'shaft-seal', listedPartIds })).toEqual([90]);
+    expect(found([donor()], { roleId: asId('shaft-seal'), listedPartIds })).toEqual([]);
+    expect(found([donor({ causeId: asId('belt') })], { roleId: asId('shaft-seal'), listedPartIds })).toEqual([90]);
   });
 
   it('give nothing that an operation uses up: no sealant, no gasket', () => {
@@ -63,7 +72,7 @@ describe('donors on the shelf', () => {
     for (const roleId of new Set(used)) {
       const { candidates } = partsFor(catalogue, { models: [{ modelId: own.id, probability: 1 }], roleId, today });
       const asked = { ...question, roleId, listedPartIds: candidates.map(({ listedPartId }) => listedPartId) };
-      const machines = [donor({ causeId: 'belt' })];
+      const machines = [donor({ causeId: asId<CauseId>('belt') })];
       expect(donorsFor(catalogue, machines, asked), roleId).toEqual([]);
       compared += donorsFor(kept, machines, asked).length;
     }

@@ -1,15 +1,16 @@
+import type { CauseId, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
 import type { Catalogue } from '../catalogue';
 import { partsFor } from './partsFor';
 
 /** A machine on the shelf, kept for its parts. */
 export type Donor = {
-  ticketId: string;
+  ticketId: TicketId;
   number: number;
-  modelId: string;
-  platformId: string;
+  modelId: ModelId;
+  platformId: PlatformId;
   /** What it failed of. */
-  causeId: string | null;
-  taken: readonly { roleId: string; position: string }[];
+  causeId: CauseId | null;
+  taken: readonly { roleId: RoleId; position: string }[];
 };
 
 export type DonorMatch = {
@@ -19,12 +20,12 @@ export type DonorMatch = {
 };
 
 export type DonorQuestion = {
-  roleId: string;
+  roleId: RoleId;
   position: string;
   /** Numbers that are listed or sold for the machine on the bench: the donor must carry one of them. */
-  listedPartIds: readonly string[];
-  platformId: string;
-  today: string;
+  listedPartIds: readonly PartId[];
+  platformId: PlatformId;
+  today: LocalDate;
 };
 
 /** Below this a donor is not worth the walk to the shelf. */

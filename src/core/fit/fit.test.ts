@@ -2,14 +2,24 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { emptyCatalogue, type Fit, type Part, type Relation, type RoleProperty } from '../catalogue';
-import { addDays, daysBetween } from '../units';
+import {
+  addDays,
+  daysBetween,
+  asDay,
+  type PartId,
+  asId,
+  type PlatformId,
+  type MakerId,
+  type ModelId,
+  type RoleId,
+} from '../units';
 import { compareParts, crossReference, partsFor, partsOfModel } from '.';
 
-const part = (id: string, more: Partial<Part> = {}): Part => ({
+const part = (id: PartId, more: Partial<Part> = {}): Part => ({
   id,
   partNumber: id.toUpperCase(),
-  makerId: 'm',
-  roleId: 'pump',
+  makerId: asId<MakerId>('m'),
+  roleId: asId<RoleId>('pump'),
   description: id,
   kind: 'maker',
   status: 'current',
@@ -17,8 +27,8 @@ const part = (id: string, more: Partial<Part> = {}): Part => ({
 });
 let count = 0;
 const relation = (
-  fromPartId: string,
-  toPartId: string,
+  fromPartId: PartId,
+  toPartId: PartId,
   kind: Relation['kind'] = 'superseded-by',
   more: Partial<Relation> = {},
 ): Relation => ({
@@ -37,13 +47,13 @@ const world = (parts: Part[], relations: Relation[]) => ({ ...emptyCatalogue(), 
 
 describe('cross-reference', () => {
   it('follows a chain to what is sold today, from wherever one begins', () => {
-    const ids = ['a', 'b', 'c', 'd'];
+    const ids = ['a', 'b', 'c', 'd'].map((id) => asId<PartId>(id));
     const chain = world(
       ids.map((id) => part(id)),
-      [relation('a', 'b'), relation('b', 'c'), relation('c', 'd')],
+      [relation(asId('a'), asId('b')), relation(asId('b'), asId('c')), relation(asId('c'), asId('d'))],
     );
     for (const id of ids) expect(crossReference(chain, id).soldToday?.parts).toEqual([{ partId: 'd', quantity: 1 }]);
-    expect(crossReference(chain, 'a').soldToday?.via.map((step) => step.toPartId)).toEqual(['b', 'c', 'd']);
+    expect(crossReference(chain, asId('a')).soldToday?.via.map((step) => step.toPartId)).toEqual(['b', 'c', 'd']);
   });
 
   it('is transitive: what the successor is sold as, the part is sold as', () => {
@@ -64,37 +74,48 @@ describe('cross-reference', () => {
 
   it('buys a split whole and merges to one', () => {
     const split = world(
-      [part('a'), part('b'), part('c')],
-      [relation('a', 'b'), relation('a', 'c', 'superseded-by', { quantity: 2 })],
+      [part(asId('a')), part(asId('b')), part(asId('c'))],
+      [relation(asId('a'), asId('b')), relation(asId('a'), asId('c'), 'superseded-by', { quantity: 2 })],
     );
-    expect(crossReference(split, 'a').soldToday?.parts).toEqual([
-      { partId: 'b', quantity: 1 },
-      { partId: 'c', quantity: 2 },
+    expect(crossReference(split, asId('a')).soldToday?.parts).toEqual([
+      { partId: asId<PartId>('b'), quantity: 1 },
+      { partId: asId<PartId>('c'), quantity: 2 },
     ]);
-    const merge = world([part('a'), part('b'), part('c')], [relation('a', 'c'), relation('b', 'c')]);
-    expect(crossReference(merge, 'a').soldToday?.parts).toEqual(crossReference(merge, 'b').soldToday?.parts);
+    const merge = world(
+      [part(asId('a')), part(asId('b')), part(asId('c'))],
+      [relation(asId('a'), asId('c')), relation(asId('b'), asId('c'))],
+    );
+    expect(crossReference(merge, asId('a')).soldToday?.parts).toEqual(
+      crossReference(merge, asId('b')).soldToday?.parts,
+    );
   });
 
   it('stops at circles, dead ends and missing parts, and says which', () => {
-    const circle = world([part('a'), part('b')], [relation('a', 'b'), relation('b', 'a')]);
-    expect(crossReference(circle, 'a')).toMatchObject({
+    const circle = world(
+      [part(asId('a')), part(asId('b'))],
+      [relation(asId('a'), asId('b')), relation(asId('b'), asId('a'))],
+    );
+    expect(crossReference(circle, asId('a'))).toMatchObject({
       soldToday: null,
       problems: [{ kind: 'circle', partIds: ['a', 'b', 'a'] }],
     });
-    const dead = world([part('a', { status: 'discontinued' })], []);
-    expect(crossReference(dead, 'a')).toMatchObject({ soldToday: null, problems: [{ kind: 'dead-end', partId: 'a' }] });
-    const missing = world([part('a')], [relation('a', 'gone')]);
-    expect(crossReference(missing, 'a').problems).toContainEqual({ kind: 'missing-part', partId: 'gone' });
+    const dead = world([part(asId('a'), { status: 'discontinued' })], []);
+    expect(crossReference(dead, asId('a'))).toMatchObject({
+      soldToday: null,
+      problems: [{ kind: 'dead-end', partId: 'a' }],
+    });
+    const missing = world([part(asId('a'))], [relation(asId('a'), asId('gone'))]);
+    expect(crossReference(missing, asId('a')).problems).toContainEqual({ kind: 'missing-part', partId: 'gone' });
   });
 
   it('says when two sources disagree', () => {
     const disputed = world(
-      [part('a'), part('b'), part('c')],
-      [relation('a', 'b'), relation('a', 'c', 'superseded-by', { source: 'another list' })],
+      [part(asId('a')), part(asId('b')), part(asId('c'))],
+      [relation(asId('a'), asId('b')), relation(asId('a'), asId('c'), 'superseded-by', { source: 'another list' })],
     );
-    expect(crossReference(disputed, 'a').problems).toContainEqual({
+    expect(crossReference(disputed, asId('a')).problems).toContainEqual({
       kind: 'sources-disagree',
-      partId: 'a',
+      partId: asId<PartId>('a'),
       successors: ['b', 'c'],
     });
   });
@@ -119,9 +140,9 @@ describe('parts for a machine', () => {
   const model = catalogue.models.find((entry) => entry.modelNumber === 'VB 61-407/2');
   const ask = (more: object = {}) =>
     partsFor(catalogue, {
-      models: [{ modelId: model?.id ?? '', probability: 1 }],
-      roleId: 'pump',
-      today: '2026-11-24',
+      models: [{ modelId: model?.id ?? asId('none'), probability: 1 }],
+      roleId: asId<RoleId>('pump'),
+      today: asDay('2026-11-24'),
       ...more,
     });
 
@@ -143,11 +164,11 @@ describe('parts for a machine', () => {
     const other = catalogue.models.find((entry) => entry.platformId === 'qu-m1');
     const answer = partsFor(catalogue, {
       models: [
-        { modelId: model?.id ?? '', probability: 0.6 },
-        { modelId: other?.id ?? '', probability: 0.3 },
+        { modelId: model?.id ?? asId('none'), probability: 0.6 },
+        { modelId: other?.id ?? asId('none'), probability: 0.3 },
       ],
-      roleId: 'pump',
-      today: '2026-11-24',
+      roleId: asId<RoleId>('pump'),
+      today: asDay('2026-11-24'),
     });
     // Something is found for the likelier model, and nothing is surer than that model is.
     expect(answer.candidates.length).toBeGreaterThan(0);
@@ -168,10 +189,10 @@ describe('parts for a machine', () => {
   it('keep positions apart', () => {
     const top = catalogue.models.find((entry) => entry.platformId === 'os-t4');
     const hot = partsFor(catalogue, {
-      models: [{ modelId: top?.id ?? '', probability: 1 }],
-      roleId: 'inlet-valve',
+      models: [{ modelId: top?.id ?? asId('none'), probability: 1 }],
+      roleId: asId<RoleId>('inlet-valve'),
       position: 'hot',
-      today: '2026-11-24',
+      today: asDay('2026-11-24'),
     });
     expect(hot.candidates.length).toBeGreaterThan(0);
     for (const candidate of hot.candidates) expect(['hot', 'any']).toContain(candidate.position);
@@ -182,14 +203,14 @@ describe('parts for a machine', () => {
       ...catalogue,
       fits: catalogue.fits.map((fit) =>
         fit.platformId === 'fj-a1' && fit.roleId === 'pump'
-          ? { ...fit, platformId: undefined, modelId: 'm-fj-a1-02' }
+          ? { ...fit, platformId: undefined, modelId: asId<ModelId>('m-fj-a1-02') }
           : fit,
       ),
     };
     const answer = partsFor(bare, {
-      models: [{ modelId: model?.id ?? '', probability: 1 }],
-      roleId: 'pump',
-      today: '2026-11-24',
+      models: [{ modelId: model?.id ?? asId('none'), probability: 1 }],
+      roleId: asId<RoleId>('pump'),
+      today: asDay('2026-11-24'),
     });
     expect(answer.candidates[0]?.reasons[0]).toMatchObject({ kind: 'fitted-to-sisters' });
     expect(answer.candidates[0]?.probability).toBeLessThan(0.9);
@@ -197,14 +218,14 @@ describe('parts for a machine', () => {
 });
 
 describe('chances of a number', () => {
-  const platformId = 'fj-a1';
+  const platformId: PlatformId = asId('fj-a1');
   const base = demoCatalogue();
   const [one, two] = base.models.filter((model) => model.platformId === platformId);
-  const fit = (id: string, partId: string, more: Partial<Fit>): Fit => ({
+  const fit = (id: string, partId: PartId, more: Partial<Fit>): Fit => ({
     id,
     modelId: undefined,
     platformId: undefined,
-    roleId: 'pump',
+    roleId: asId<RoleId>('pump'),
     partId,
     position: 'any',
     builtFrom: undefined,
@@ -214,22 +235,22 @@ describe('chances of a number', () => {
   });
   const ask = (fits: Fit[], more: object = {}, relations: Relation[] = []) =>
     partsFor(
-      { ...base, parts: [part('a'), part('b'), part('kit', { kind: 'kit' })], relations, fits },
+      { ...base, parts: [part(asId('a')), part(asId('b')), part(asId('kit'), { kind: 'kit' })], relations, fits },
       {
         models: [
-          { modelId: one?.id ?? '', probability: 0.5 },
-          { modelId: two?.id ?? '', probability: 0.3 },
+          { modelId: one?.id ?? asId('none'), probability: 0.5 },
+          { modelId: two?.id ?? asId('none'), probability: 0.3 },
         ],
-        roleId: 'pump',
-        today: '2026-11-24',
+        roleId: asId<RoleId>('pump'),
+        today: asDay('2026-11-24'),
         ...more,
       },
     ).candidates.map(({ part: own, position, probability, buy }) => ({ id: own.id, position, probability, buy }));
 
   it('is not doubled by a second listing of the same machine', () => {
-    const twice = [fit('1', 'a', { modelId: one?.id }), fit('2', 'a', { platformId })];
+    const twice = [fit('1', asId('a'), { modelId: one?.id }), fit('2', asId('a'), { platformId })];
     expect(ask(twice)[0]?.probability).toBeCloseTo(0.8, 9);
-    expect(ask([fit('1', 'a', { modelId: one?.id })])[0]?.probability).toBeGreaterThanOrEqual(0.5);
+    expect(ask([fit('1', asId('a'), { modelId: one?.id })])[0]?.probability).toBeGreaterThanOrEqual(0.5);
     const alone = { models: [{ modelId: one?.id ?? '', probability: 0.5 }] };
     expect(ask(twice, alone)[0]?.probability).toBeCloseTo(0.5, 9);
   });
@@ -237,8 +258,8 @@ describe('chances of a number', () => {
   it('is counted place by place among the sisters: a front part takes nothing from a rear one', () => {
     const sisters = base.models.filter((model) => model.platformId === platformId).slice(2, 6);
     const fits = sisters.flatMap(({ id }, at) => [
-      fit(`f${at}`, 'a', { modelId: id, position: 'front' }),
-      fit(`r${at}`, 'b', { modelId: id, position: 'rear' }),
+      fit(`f${at}`, asId('a'), { modelId: id, position: 'front' }),
+      fit(`r${at}`, asId('b'), { modelId: id, position: 'rear' }),
     ]);
     const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
     const found = ask(fits, alone);
@@ -248,9 +269,9 @@ describe('chances of a number', () => {
 
   it('buys as many kits as hold what is wanted', () => {
     const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
-    const four = [fit('1', 'a', { platformId, quantity: 4 })];
+    const four = [fit('1', asId('a'), { platformId, quantity: 4 })];
     const inKit = (pieces: number, more: object = {}) =>
-      ask(four, { ...alone, ...more }, [relation('kit', 'a', 'contains', { quantity: pieces })]).find(
+      ask(four, { ...alone, ...more }, [relation(asId('kit'), asId('a'), 'contains', { quantity: pieces })]).find(
         ({ id }) => id === 'kit',
       )?.buy;
     expect(inKit(4)).toEqual([{ partId: 'kit', quantity: 1 }]);
@@ -262,22 +283,22 @@ describe('chances of a number', () => {
 
   it('ends where a listing ends, however many other dates there are', () => {
     const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
-    const from = one?.producedFrom ?? '';
-    const to = one?.producedTo ?? '2026-11-24';
+    const from = one?.producedFrom ?? asDay('2026-11-24');
+    const to = one?.producedTo ?? asDay('2026-11-24');
     const day = (share: number) => addDays(from, Math.round(daysBetween(from, to) * share));
     const fits = [
-      fit('1', 'a', { platformId, builtTo: day(0.25) }),
-      fit('2', 'b', { platformId, builtFrom: day(0.5), builtTo: day(0.75) }),
+      fit('1', asId('a'), { platformId, builtTo: day(0.25) }),
+      fit('2', asId('b'), { platformId, builtFrom: day(0.5), builtTo: day(0.75) }),
     ];
     const found = new Map(ask(fits, alone).map(({ id, probability }) => [id, probability]));
-    expect(found.get('a')).toBeCloseTo(0.25, 2);
-    expect(found.get('b')).toBeCloseTo(0.25, 2);
+    expect(found.get(asId('a'))).toBeCloseTo(0.25, 2);
+    expect(found.get(asId('b'))).toBeCloseTo(0.25, 2);
   });
 });
 
 describe('comparing old and new', () => {
   const property = (name: string, more: Partial<RoleProperty> = {}): RoleProperty => ({
-    roleId: 'pump',
+    roleId: asId<RoleId>('pump'),
     property: name,
     label: name,
     kind: 'dimension',
@@ -374,7 +395,7 @@ describe('a model’s parts by role', () => {
     }
   });
   it('are none for a model that is not there', () => {
-    expect(partsOfModel(catalogue, 'none')).toEqual([]);
+    expect(partsOfModel(catalogue, asId('none'))).toEqual([]);
   });
 });
 
@@ -393,9 +414,9 @@ describe('a supersession from a serial on', () => {
   const ask = (serial?: string) =>
     partsFor(catalogue, {
       models: [{ modelId: model.id, probability: 1 }],
-      roleId: fits[0]?.roleId ?? '',
+      roleId: fits[0]?.roleId ?? asId('none'),
       serial,
-      today: '2026-11-24',
+      today: asDay('2026-11-24'),
     });
   const maker = (serial?: string) => ask(serial).candidates.filter(({ route }) => route === 'maker');
   const newest = crossReference(catalogue, step.fromPartId).soldToday?.parts[0]?.partId;
@@ -419,15 +440,15 @@ describe('a supersession from a serial on', () => {
   it('and one that ends are cut where they begin and end to hold', () => {
     const world = (relations: Relation[]) => ({
       ...catalogue,
-      parts: [...catalogue.parts, part('old'), part('mid'), part('new')],
+      parts: [...catalogue.parts, part(asId('old')), part(asId('mid')), part(asId('new'))],
       relations,
       fits: [
         {
           id: 'f',
           modelId: model.id,
           platformId: undefined,
-          roleId: 'pump',
-          partId: 'old',
+          roleId: asId<RoleId>('pump'),
+          partId: asId<PartId>('old'),
           position: 'any' as const,
           builtFrom: undefined,
           builtTo: undefined,
@@ -438,13 +459,13 @@ describe('a supersession from a serial on', () => {
     const found = (relations: Relation[], serial: string) =>
       partsFor(world(relations), {
         models: [{ modelId: model.id, probability: 1 }],
-        roleId: 'pump',
+        roleId: asId<RoleId>('pump'),
         serial,
-        today: '2026-11-24',
+        today: asDay('2026-11-24'),
       }).candidates.map(({ part: own, probability }) => [own.id, probability]);
     const eras = [
-      relation('old', 'mid', 'superseded-by', { builtTo: '2012-12-31' }),
-      relation('old', 'new', 'superseded-by', { builtFrom: '2013-01-01' }),
+      relation(asId('old'), asId('mid'), 'superseded-by', { builtTo: asDay('2012-12-31') }),
+      relation(asId('old'), asId('new'), 'superseded-by', { builtFrom: asDay('2013-01-01') }),
     ];
     expect(found(eras, 'H14P11830')).toEqual([['mid', 1]]);
     expect(found(eras, 'L14P11830')).toEqual([['new', 1]]);

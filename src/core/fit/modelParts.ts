@@ -1,5 +1,5 @@
 import type { Catalogue, Fit, Part } from '../catalogue';
-import { groupBy, keyBy } from '../units';
+import { groupBy, keyBy, type ModelId, type RoleId } from '../units';
 import { crossReference, type SoldToday } from './crossReference';
 
 /** One listed part of a model, and what is sold in its place today (null: nothing). */
@@ -12,13 +12,13 @@ export type ModelPart = {
   soldAs: string[];
   offers: number;
 };
-export type RoleParts = { roleId: string; name: string; parts: ModelPart[] };
+export type RoleParts = { roleId: RoleId; name: string; parts: ModelPart[] };
 
 /**
  * A model's parts by role, as its catalogue lists them: its own fits and its platform's, each with the number sold today and how many offers in
  * stock that has. Roles in the order of their names. O(fits of the platform × their components).
  */
-export function partsOfModel(catalogue: Catalogue, modelId: string): RoleParts[] {
+export function partsOfModel(catalogue: Catalogue, modelId: ModelId): RoleParts[] {
   const model = catalogue.models.find((entry) => entry.id === modelId);
   if (!model) return [];
   const parts = keyBy(catalogue.parts, (part) => part.id);

@@ -1,37 +1,47 @@
 import type { Catalogue, Fit, Model, Part, Position, Relation } from '../catalogue';
 import { readSerial } from '../identify';
-import { addDays, groupBy, indexOnce, unique } from '../units';
+import {
+  addDays,
+  groupBy,
+  indexOnce,
+  unique,
+  type LocalDate,
+  type ModelId,
+  type PartId,
+  type RoleId,
+  type PlatformId,
+} from '../units';
 import { crossReference, type CrossReferenceProblem } from './crossReference';
 
 /** One step of the chain of reasons from the machine to a number. */
 export type FitReason =
-  | { kind: 'listed-for-model'; modelId: string }
-  | { kind: 'listed-for-platform'; platformId: string }
-  | { kind: 'fitted-to-sisters'; platformId: string; models: number }
-  | { kind: 'serial-within'; builtFrom: string | null; builtTo: string | null }
-  | { kind: 'serial-open'; builtFrom: string | null; builtTo: string | null }
+  | { kind: 'listed-for-model'; modelId: ModelId }
+  | { kind: 'listed-for-platform'; platformId: PlatformId }
+  | { kind: 'fitted-to-sisters'; platformId: PlatformId; models: number }
+  | { kind: 'serial-within'; builtFrom: LocalDate | null; builtTo: LocalDate | null }
+  | { kind: 'serial-open'; builtFrom: LocalDate | null; builtTo: LocalDate | null }
   | { kind: 'position'; position: Position }
   | {
       kind: 'superseded';
-      fromPartId: string;
-      toPartId: string;
+      fromPartId: PartId;
+      toPartId: PartId;
       source: string;
       /** Only for machines built in this window. */
-      builtFrom?: string;
-      builtTo?: string;
+      builtFrom?: LocalDate;
+      builtTo?: LocalDate;
     }
-  | { kind: 'interchangeable'; partId: string; source: string }
-  | { kind: 'sister-number'; partId: string; source: string }
-  | { kind: 'generic-for'; partId: string; source: string; note: string | null }
-  | { kind: 'kit-contains'; partId: string; quantity: number };
+  | { kind: 'interchangeable'; partId: PartId; source: string }
+  | { kind: 'sister-number'; partId: PartId; source: string }
+  | { kind: 'generic-for'; partId: PartId; source: string; note: string | null }
+  | { kind: 'kit-contains'; partId: PartId; quantity: number };
 
 export type FitRoute = 'maker' | 'sister' | 'generic' | 'kit';
 
 export type FitCandidate = {
   /** What to buy; a split needs several together. */
-  buy: { partId: string; quantity: number }[];
+  buy: { partId: PartId; quantity: number }[];
   part: Part;
-  listedPartId: string;
+  listedPartId: PartId;
   position: Position;
   route: FitRoute;
   /** Probability that this fits this machine, over the model candidates and open serial breaks. Not exclusive: several numbers may all fit. */
@@ -40,11 +50,11 @@ export type FitCandidate = {
 };
 
 export type FitQuestion = {
-  models: readonly { modelId: string; probability: number }[];
-  roleId: string;
+  models: readonly { modelId: ModelId; probability: number }[];
+  roleId: RoleId;
   position?: Position | undefined;
   serial?: string | undefined;
-  today: string;
+  today: LocalDate;
   /** How many sets of what a fit names are wanted: 1 when missing. */
   sets?: number | undefined;
 };
@@ -62,7 +72,7 @@ const modelsById = indexOnce((model: Model) => model.id);
 const fitsByRole = indexOnce((fit: Fit) => fit.roleId);
 
 /** When the machine may have been built. */
-export type BuildWindow = { builtFrom: string; builtTo: string; probability: number };
+export type BuildWindow = { builtFrom: LocalDate; builtTo: LocalDate; probability: number };
 /** A listing that may hold for a machine of one model. `share`: P(it fits) where it holds; 1 but for what is only listed for sisters. */
 type Listing = { fit: Fit; share: number; reasons: FitReason[] };
 /** What a machine may be: a model, and a stretch of build dates in which the same listings and supersessions hold. They exclude one another. */
@@ -91,7 +101,7 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
           partId: entry.partId,
           quantity: offer.holds === null ? entry.quantity * units : Math.ceil(units / offer.holds) * entry.quantity,
         }));
-        const part = parts.get(buy[0]?.partId ?? '')?.[0];
+        const part = buy[0] && parts.get(buy[0].partId)?.[0];
         if (!part) continue;
         const key = `${fit.position} ${buy.map((entry) => entry.partId).join('+')}`;
         const p = probability * share * ROUTE_TRUST[offer.route];
@@ -174,7 +184,7 @@ function sisterListings(catalogue: Catalogue, ofRole: readonly Fit[], { id, plat
 export function windowsOf(
   catalogue: Pick<Catalogue, 'serial_schemes'>,
   model: Model,
-  { serial, today }: { serial?: string | null | undefined; today: string },
+  { serial, today }: { serial?: string | null | undefined; today: LocalDate },
 ): BuildWindow[] {
   const { producedFrom, producedTo } = model;
   const reading = serial
@@ -185,7 +195,7 @@ export function windowsOf(
     : [{ builtFrom: producedFrom, builtTo: producedTo ?? today, probability: 1 }];
 }
 
-type Span = { builtFrom?: string | undefined; builtTo?: string | undefined };
+type Span = { builtFrom?: LocalDate | undefined; builtTo?: LocalDate | undefined };
 
 /** Probability that the machine was built within a span. */
 export const shareWithin = (windows: readonly BuildWindow[], { builtFrom, builtTo }: Span): number =>
@@ -212,23 +222,23 @@ function stretchesOf(spans: readonly Span[], windows: readonly BuildWindow[]): S
     ]),
   ).sort();
   if (starts.length === 0) return [{ share: 1, holds: () => true }];
-  return ['', ...starts].flatMap((from, at): Stretch[] => {
+  return [undefined, ...starts].flatMap((from, at): Stretch[] => {
     const next = starts[at];
     const share = shareWithin(windows, {
-      builtFrom: from || undefined,
+      builtFrom: from,
       builtTo: next ? addDays(next, -1) : undefined,
     });
     if (share <= 0) return [];
     const holds = ({ builtFrom, builtTo }: Span) =>
-      (builtFrom === undefined || (from !== '' && builtFrom <= from)) &&
+      (builtFrom === undefined || (from !== undefined && builtFrom <= from)) &&
       // A stretch lies wholly before a span's end or wholly after it.
-      (builtTo === undefined || from === '' || from <= builtTo);
+      (builtTo === undefined || from === undefined || from <= builtTo);
     return [{ share, holds }];
   });
 }
 
-function overlap(from: string, to: string, low: string | undefined, high: string | undefined): number {
-  const day = (date: string) => Date.parse(`${date}T00:00:00Z`) / 86_400_000;
+function overlap(from: LocalDate, to: LocalDate, low: LocalDate | undefined, high: LocalDate | undefined): number {
+  const day = (date: LocalDate) => Date.parse(`${date}T00:00:00Z`) / 86_400_000;
   const length = day(to) - day(from) + 1;
   const inside = Math.min(day(to), high ? day(high) : Infinity) - Math.max(day(from), low ? day(low) : -Infinity) + 1;
   return Math.max(0, Math.min(1, inside / Math.max(1, length)));
@@ -236,7 +246,7 @@ function overlap(from: string, to: string, low: string | undefined, high: string
 
 /** `holds`: pieces of the part that one kit has; null where the number is the part itself. */
 type Route = {
-  buy: { partId: string; quantity: number }[];
+  buy: { partId: PartId; quantity: number }[];
   route: FitRoute;
   holds: number | null;
   reasons: FitReason[];
@@ -245,7 +255,7 @@ type Route = {
 /** Every number under which a listed part can be bought today, as the supersessions hold. */
 function routesOf(
   catalogue: Catalogue,
-  listedPartId: string,
+  listedPartId: PartId,
   holds: (relation: Relation) => boolean,
   problems: CrossReferenceProblem[],
 ): Route[] {
@@ -253,7 +263,7 @@ function routesOf(
   for (const problem of reference.problems)
     if (!problems.some((known) => JSON.stringify(known) === JSON.stringify(problem))) problems.push(problem);
   const routes: Route[] = [];
-  const chain: string[] = [listedPartId];
+  const chain: PartId[] = [listedPartId];
   if (reference.soldToday) {
     const reasons = reference.soldToday.via.map((relation): FitReason => ({
       kind: 'superseded',
@@ -272,7 +282,7 @@ function routesOf(
       const other =
         relation.fromPartId === at ? relation.toPartId : relation.toPartId === at ? relation.fromPartId : null;
       if (other === null || chain.includes(other)) continue;
-      const add = (route: FitRoute, partId: string, reason: FitReason, pieces: number | null = null) => {
+      const add = (route: FitRoute, partId: PartId, reason: FitReason, pieces: number | null = null) => {
         const sold = crossReference(catalogue, partId, holds).soldToday;
         if (sold) routes.push({ buy: sold.parts, route, holds: pieces, reasons: [reason] });
       };

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import type { SerialScheme } from '../catalogue';
-import { daysBetween, seededRandom } from '../units';
+import { daysBetween, seededRandom, asDay, asId, type MakerId, type PlatformId, type ModelId } from '../units';
 import {
   buildModelIndex,
   buildNumberList,
@@ -65,10 +65,10 @@ describe('reading a plate', () => {
     expect(candidates[0]?.suffixMissing).toBe(true);
     expect(candidates[0]?.modelNumber.startsWith('VB 61-407')).toBe(true);
     const twins = ['AB 1234/1', 'AB 1234/2', 'CD 5678/1'].map((modelNumber, at) => ({
-      id: `t${at}`,
+      id: asId<ModelId>(`t${at}`),
       modelNumber,
-      makerId: 'm',
-      platformId: 'p',
+      makerId: asId<MakerId>('m'),
+      platformId: asId<PlatformId>('p'),
       popularity: 1,
     }));
     const open = readPlate(buildModelIndex(twins), 'AB 1234');
@@ -125,7 +125,7 @@ describe('reading a plate', () => {
 
 const scheme = (pattern: string, yearSymbols: string, firstYear: number): SerialScheme => ({
   id: 's',
-  makerId: 'm',
+  makerId: asId<MakerId>('m'),
   pattern,
   yearSymbols,
   firstYear,
@@ -136,35 +136,41 @@ describe('reading a serial', () => {
   const letters = [scheme('YWWP####', 'ABCDEFGHJK', 2004)];
 
   it('gives the week, one window per cycle of the letters that production leaves open', () => {
-    const open = readSerial(letters, 'm', 'B12K0001', { today: '2026-11-24' });
+    const open = readSerial(letters, asId('m'), 'B12K0001', { today: asDay('2026-11-24') });
     expect(open.candidates.map((window) => window.builtFrom)).toEqual(['2025-03-17', '2015-03-16', '2005-03-21']);
     expect(open.candidates.reduce((sum, window) => sum + window.probability, 0)).toBeCloseTo(1);
-    const settled = readSerial(letters, 'm', 'b12k-0001', {
-      today: '2026-11-24',
-      producedFrom: '2012-01-01',
-      producedTo: '2018-12-31',
+    const settled = readSerial(letters, asId('m'), 'b12k-0001', {
+      today: asDay('2026-11-24'),
+      producedFrom: asDay('2012-01-01'),
+      producedTo: asDay('2018-12-31'),
     });
     expect(settled.candidates).toEqual([{ builtFrom: '2015-03-16', builtTo: '2015-03-22', probability: 1 }]);
   });
 
   it('says what is wrong with one that cannot be', () => {
     const kind = (serial: string, more = {}) =>
-      readSerial(letters, 'm', serial, { today: '2026-11-24', ...more }).problems[0]?.kind;
+      readSerial(letters, asId('m'), serial, { today: asDay('2026-11-24'), ...more }).problems[0]?.kind;
     expect(kind('B12K001')).toBe('does-not-match');
     expect(kind('Z12K0001')).toBe('does-not-match');
     expect(kind('B77K0001')).toBe('week-out-of-range');
     expect(kind('B12K0001', { producedFrom: '2019-01-01', producedTo: '2020-12-31' })).toBe('outside-production');
-    expect(readSerial(letters, 'unknown', 'B12K0001', { today: '2026-11-24' }).problems[0]?.kind).toBe('no-scheme');
+    expect(readSerial(letters, asId('unknown'), 'B12K0001', { today: asDay('2026-11-24') }).problems[0]?.kind).toBe(
+      'no-scheme',
+    );
     const checked = [scheme('YYWW##C', '0405060708', 2004)];
-    expect(readSerial(checked, 'm', '0612341', { today: '2026-11-24' }).problems[0]?.kind).toBe('check-digit-wrong');
-    expect(readSerial(checked, 'm', '0612346', { today: '2026-11-24' }).candidates.length).toBeGreaterThan(0);
+    expect(readSerial(checked, asId('m'), '0612341', { today: asDay('2026-11-24') }).problems[0]?.kind).toBe(
+      'check-digit-wrong',
+    );
+    expect(readSerial(checked, asId('m'), '0612346', { today: asDay('2026-11-24') }).candidates.length).toBeGreaterThan(
+      0,
+    );
   });
 
   it('never builds a machine in the future, and weeks are seven days', () => {
     fc.assert(
       fc.property(fc.constantFrom(...'ABCDEFGHJK'), fc.integer({ min: 1, max: 52 }), (letter, week) => {
         const serial = `${letter}${String(week).padStart(2, '0')}K0001`;
-        for (const window of readSerial(letters, 'm', serial, { today: '2026-11-24' }).candidates) {
+        for (const window of readSerial(letters, asId('m'), serial, { today: asDay('2026-11-24') }).candidates) {
           expect(window.builtFrom <= '2026-11-24').toBe(true);
           expect(daysBetween(window.builtFrom, window.builtTo)).toBeLessThanOrEqual(6);
         }
@@ -183,12 +189,12 @@ describe('sorting an input', () => {
     readPlate: (text) => readPlate(index, text),
     partsByNumber: (number) => parts.get(number) ?? [],
     partsNear: (number) => nearNumbers(partList, number).flatMap((at) => catalogue.parts[order[at] ?? -1] ?? []),
-    tickets: [{ id: 't-201', number: 201 }],
-    orders: [{ id: 'o-1', number: 'HW-41' }],
+    tickets: [{ id: asId('t-201'), number: 201 }],
+    orders: [{ id: asId('o-1'), number: 'HW-41' }],
   };
   const context: InputContext = {
-    today: '2026-11-24',
-    makerId: 'fjordal',
+    today: asDay('2026-11-24'),
+    makerId: asId<MakerId>('fjordal'),
     schemes: catalogue.serial_schemes,
     codes: catalogue.codes.filter((code) => code.makerId === 'fjordal'),
     findings: catalogue.findings,

@@ -1,10 +1,11 @@
+import { asId } from '../units';
 import { describe, expect, it } from 'vitest';
 import { causeFactor, learnFrom, nothingLearned, timeFactor, type ClosedTicket } from '.';
 
 const closed = (more: Partial<ClosedTicket> = {}): ClosedTicket => ({
-  modelId: 'm',
+  modelId: asId('m'),
   design: 'F-BB',
-  causeId: 'brushes',
+  causeId: asId('brushes'),
   takenMinutes: 60,
   listMinutes: 50,
   rightFirstTime: true,
@@ -28,21 +29,24 @@ describe('what closed tickets teach', () => {
     expect(learned.minutes['F-BB']).toEqual({ taken: 60, listed: 50, tickets: 1 });
   });
   it('keeps the shares a distribution: factors average to one over the priors', () => {
-    const learned = learnFrom([...times(20, closed()), ...times(5, closed({ causeId: 'pump' }))]);
+    const learned = learnFrom([...times(20, closed()), ...times(5, closed({ causeId: asId('pump') }))]);
     const priors = { brushes: 0.2, pump: 0.3, belt: 0.5 };
-    const total = Object.entries(priors).reduce((sum, [id, p]) => sum + p * causeFactor(learned, 'F-BB', id, p), 0);
+    const total = Object.entries(priors).reduce(
+      (sum, [id, p]) => sum + p * causeFactor(learned, 'F-BB', asId(id), p),
+      0,
+    );
     expect(total).toBeCloseTo(1, 9);
-    expect(causeFactor(learned, 'F-BB', 'brushes', 0.2)).toBeGreaterThan(1);
-    expect(causeFactor(learned, 'F-BB', 'belt', 0.5)).toBeLessThan(1);
+    expect(causeFactor(learned, 'F-BB', asId('brushes'), 0.2)).toBeGreaterThan(1);
+    expect(causeFactor(learned, 'F-BB', asId('belt'), 0.5)).toBeLessThan(1);
   });
   it('moves slowly on few cases and says nothing on none', () => {
     const few = learnFrom(times(1, closed({ takenMinutes: 100 })));
     const many = learnFrom(times(40, closed({ takenMinutes: 100 })));
     expect(timeFactor(few, 'F-BB')).toBeLessThan(1.2);
-    expect(causeFactor(few, 'F-BB', 'brushes', 0.2)).toBeLessThan(1.3);
-    expect(causeFactor(many, 'F-BB', 'brushes', 0.2)).toBeGreaterThan(2.5);
+    expect(causeFactor(few, 'F-BB', asId('brushes'), 0.2)).toBeLessThan(1.3);
+    expect(causeFactor(many, 'F-BB', asId('brushes'), 0.2)).toBeGreaterThan(2.5);
     expect(timeFactor(many, 'F-BB')).toBeGreaterThan(1.8);
     expect(timeFactor(many, 'T-CP')).toBe(1);
-    expect(causeFactor(nothingLearned(), 'F-BB', 'brushes', 0.2)).toBe(1);
+    expect(causeFactor(nothingLearned(), 'F-BB', asId('brushes'), 0.2)).toBe(1);
   });
 });

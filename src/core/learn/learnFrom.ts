@@ -1,8 +1,9 @@
+import type { CauseId, ModelId } from '../units';
 /** What a closed ticket teaches, as plain values. */
 export type ClosedTicket = {
-  modelId: string | null;
+  modelId: ModelId | null;
   design: string | null;
-  causeId: string | null;
+  causeId: CauseId | null;
   takenMinutes: number | null;
   /** By the list: what was learned before is not in it, or learning would run after itself. */
   listMinutes: number | null;
@@ -62,7 +63,7 @@ const PRIOR_CASES = 30;
 const PRIOR_JOBS = 5;
 
 /** By what the shop's own cases multiply a cause's prior share: posterior mean of a Dirichlet over the prior. 1 without cases. */
-export function causeFactor(learned: Learned, design: string, causeId: string, priorShare: number): number {
+export function causeFactor(learned: Learned, design: string, causeId: CauseId, priorShare: number): number {
   const counts = learned.causeCounts[design];
   if (!counts || priorShare <= 0) return 1;
   const total = Object.values(counts).reduce((sum, count) => sum + count, 0);

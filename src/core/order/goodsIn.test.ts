@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { crossReference } from '../fit';
-import { defined } from '../units';
+import { defined, type LocalDate, asDay } from '../units';
 import { checkIn } from '.';
 
 describe('goods-in', () => {
@@ -22,18 +22,18 @@ describe('goods-in', () => {
   });
 
   it('takes a newer number only for machines built when it holds', () => {
-    const from = { ...superseded, builtFrom: '2015-01-01' };
+    const from = { ...superseded, builtFrom: asDay('2015-01-01') };
     const dated = {
       ...catalogue,
       relations: catalogue.relations.map((row) => (row.id === superseded.id ? from : row)),
     };
-    const built = (builtFrom: string, builtTo: string) => [{ builtFrom, builtTo, probability: 1 }];
-    const check = (...machines: { builtFrom: string; builtTo: string; probability: number }[][]) =>
+    const built = (builtFrom: LocalDate, builtTo: LocalDate) => [{ builtFrom, builtTo, probability: 1 }];
+    const check = (...machines: { builtFrom: LocalDate; builtTo: LocalDate; probability: number }[][]) =>
       checkIn(dated, superseded.fromPartId, number(superseded.fromPartId), number(superseded.toPartId), machines);
     const [old, young, open] = [
-      built('2012-03-01', '2012-03-07'),
-      built('2018-03-01', '2018-03-07'),
-      built('2014-12-29', '2015-01-04'),
+      built(asDay('2012-03-01'), asDay('2012-03-07')),
+      built(asDay('2018-03-01'), asDay('2018-03-07')),
+      built(asDay('2014-12-29'), asDay('2015-01-04')),
     ];
     expect(check(old)).toMatchObject({ verdict: 'wrong', reason: 'other-build-date' });
     expect(check(young)).toMatchObject({ verdict: 'newer-number', reason: 'supersession' });

@@ -1,6 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { defined, money, sum } from '../units';
+import {
+  defined,
+  money,
+  sum,
+  asDay,
+  asInstant,
+  asId,
+  type SupplierId,
+  type PartId,
+  type TicketId,
+  type LineId,
+  type RequirementId,
+} from '../units';
 import {
   applyOrderEvents,
   cancelOrder,
@@ -19,32 +31,40 @@ import { orderAsCsv, orderAsUbl, readUblOrder, readUblOrderResponse, writeUblOrd
 const made: Extract<OrderEventData, { type: 'order-made' }> = {
   type: 'order-made',
   number: 'HW-1',
-  supplierId: 'northquay',
+  supplierId: asId<SupplierId>('northquay'),
   supplierName: 'Northquay Spares',
   modeId: 'nq-day',
   modeName: 'next day',
   shipping: money(690, 'EUR'),
-  expectedOn: '2026-11-25',
+  expectedOn: asDay('2026-11-25'),
   lines: [
     {
-      lineId: 'o1',
-      partId: 'p1',
+      lineId: asId<LineId>('o1'),
+      partId: asId<PartId>('p1'),
       partNumber: 'FJ-1',
       description: '=Pump & <valve>',
       supplierNumber: '+NO1',
       packs: 2,
       packPrice: money(1999, 'EUR'),
-      for: [{ ticketId: 't', requirementId: 'r', partId: 'p1', units: 2, perPack: 1 }],
+      for: [
+        {
+          ticketId: asId<TicketId>('t'),
+          requirementId: asId<RequirementId>('r'),
+          partId: asId<PartId>('p1'),
+          units: 2,
+          perPack: 1,
+        },
+      ],
     },
   ],
 };
 const orderEvents = (...data: OrderEventData[]): OrderEvent[] =>
   data.map((entry, at) => ({
-    id: `e${at}`,
+    id: asId(`e${at}`),
     stream: 'order:x',
     sequence: at + 1,
     version: 2,
-    at: '2026-11-24T09:00:00.000Z',
+    at: asInstant('2026-11-24T09:00:00.000Z'),
     groupId: `g${at}`,
     data: entry,
   }));
@@ -52,12 +72,12 @@ const answer = (status: 'accepted' | 'rejected' | 'back-ordered' | 'substituted'
   reference: 'NO-1',
   lines: [
     {
-      lineId: 'o1',
+      lineId: asId<LineId>('o1'),
       status,
-      partId: 'p1',
+      partId: asId<PartId>('p1'),
       partNumber: 'FJ-1',
       packPrice: money(1899, 'EUR'),
-      dueOn: status === 'rejected' ? null : '2026-11-26',
+      dueOn: status === 'rejected' ? null : asDay('2026-11-26'),
       note: 'Ask & see <later>',
     },
   ],
@@ -67,7 +87,7 @@ describe('an order’s events', () => {
   const phase = (...data: OrderEventData[]) => applyOrderEvents(orderEvents(...data))?.phase;
   const received: OrderEventData = {
     type: 'line-received',
-    lineId: 'o1',
+    lineId: asId<LineId>('o1'),
     numberRead: 'FJ-1',
     verdict: 'as-ordered',
     packs: 1,
@@ -75,7 +95,7 @@ describe('an order’s events', () => {
   };
   const answered: OrderEventData = { type: 'answered', answer: answer('accepted') };
   const tried: OrderEventData = { type: 'send-tried', attempt: 1 };
-  const retryAt = '2026-11-24T09:05:00.000Z';
+  const retryAt = asInstant('2026-11-24T09:05:00.000Z');
   it('go from unsent over unknown and open to done', () => {
     expect(phase(made)).toBe('unsent');
     expect(phase(made, tried)).toBe('unknown');
@@ -93,7 +113,7 @@ describe('an order’s events', () => {
     const events = orderEvents(made, tried, answered, received, received);
     const undone = orderEvents(made, tried, answered, received, received, {
       type: 'undone',
-      eventId: events[4]?.id ?? '',
+      eventId: events[4]?.id ?? asId('none'),
     });
     expect(applyOrderEvents(undone)).toMatchObject({ phase: 'open', lines: [{ outstanding: 1 }] });
   });
@@ -110,8 +130,8 @@ describe('an order’s events', () => {
 
 describe('what is decided on an order', () => {
   const lines = [
-    { lineId: 'l1', units: 2, packs: 2, perPack: 1 },
-    { lineId: 'l2', units: 3, packs: 1, perPack: 4 },
+    { lineId: asId<LineId>('l1'), units: 2, packs: 2, perPack: 1 },
+    { lineId: asId<LineId>('l2'), units: 3, packs: 1, perPack: 4 },
   ];
   const order = (...more: OrderEventData[]) =>
     defined(
@@ -124,8 +144,20 @@ describe('what is decided on an order', () => {
               lineId,
               packs,
               for: [
-                { ticketId: 'a', requirementId: `a-${lineId}`, partId: 'p1', units: units - 1, perPack },
-                { ticketId: 'b', requirementId: `b-${lineId}`, partId: 'p1', units: 1, perPack },
+                {
+                  ticketId: asId<TicketId>('a'),
+                  requirementId: asId<RequirementId>(`a-${lineId}`),
+                  partId: asId<PartId>('p1'),
+                  units: units - 1,
+                  perPack,
+                },
+                {
+                  ticketId: asId<TicketId>('b'),
+                  requirementId: asId<RequirementId>(`b-${lineId}`),
+                  partId: asId<PartId>('p1'),
+                  units: 1,
+                  perPack,
+                },
               ],
             })),
           },
@@ -161,8 +193,8 @@ describe('what is decided on an order', () => {
     expect(events.filter(({ type }) => type === 'part-due')).toHaveLength(2);
     const missing = told(noteAnswer(order(tried), { ...accepted, lines: accepted.lines.slice(1) }));
     expect(missing.filter((event) => event.type === 'part-order-cancelled')).toMatchObject([
-      { lineId: 'l1', why: 'not-in-answer' },
-      { lineId: 'l1', why: 'not-in-answer' },
+      { lineId: asId<LineId>('l1'), why: 'not-in-answer' },
+      { lineId: asId<LineId>('l1'), why: 'not-in-answer' },
     ]);
   });
 
@@ -190,12 +222,18 @@ describe('what is decided on an order', () => {
   });
 
   it('part of a line goes to the tickets in its order, and the last pack brings the rest', () => {
-    const receipt = { lineId: 'l1', numberRead: 'FJ-1', verdict: 'as-ordered' as const, packs: 1, measured: [] };
+    const receipt = {
+      lineId: asId<LineId>('l1'),
+      numberRead: 'FJ-1',
+      verdict: 'as-ordered' as const,
+      packs: 1,
+      measured: [],
+    };
     expect(told(checkInLine(open, receipt))).toMatchObject([{ ticket: 'a', requirementId: 'a-l1', units: 1 }]);
     const half = order(tried, { type: 'answered', answer: accepted }, { type: 'line-received', ...receipt });
     expect(told(checkInLine(half, receipt))).toMatchObject([{ ticket: 'b', requirementId: 'b-l1', units: 1 }]);
     expect(checkInLine(half, { ...receipt, packs: 2 })).toMatchObject({ ok: false });
-    expect(told(checkInLine(open, { ...receipt, lineId: 'l2' }))).toMatchObject([
+    expect(told(checkInLine(open, { ...receipt, lineId: asId('l2') }))).toMatchObject([
       { ticket: 'a', units: 2 },
       { ticket: 'b', units: 1 },
     ]);
@@ -209,9 +247,9 @@ describe('what is decided on an order', () => {
         fc.infiniteStream(fc.integer({ min: 1, max: 3 })),
         (wants, perPack, draw) => {
           const wanted = wants.map((units, at) => ({
-            ticketId: `t${at}`,
-            requirementId: `r${at}`,
-            partId: 'p1',
+            ticketId: asId<TicketId>(`t${at}`),
+            requirementId: asId<RequirementId>(`r${at}`),
+            partId: asId<PartId>('p1'),
             units,
             perPack,
           }));
@@ -222,7 +260,7 @@ describe('what is decided on an order', () => {
             tried,
             {
               type: 'answered',
-              answer: { ...accepted, lines: [{ ...defined(accepted.lines[0], 'l'), lineId: 'o1' }] },
+              answer: { ...accepted, lines: [{ ...defined(accepted.lines[0], 'l'), lineId: asId<LineId>('o1') }] },
             },
           ];
           const given = new Map<string, number>();
@@ -230,7 +268,7 @@ describe('what is decided on an order', () => {
             const some = Math.min(left, draw.next().value ?? 1);
             left -= some;
             const receipt = {
-              lineId: 'o1',
+              lineId: asId<LineId>('o1'),
               numberRead: 'x',
               verdict: 'as-ordered' as const,
               packs: some,
@@ -257,7 +295,7 @@ describe('documents', () => {
       ok: true,
       value: {
         number: 'HW-1',
-        issuedOn: '2026-11-24',
+        issuedOn: asDay('2026-11-24'),
         buyer: 'Shop & Sons',
         mode: 'nq-day',
         lines: [{ id: 'o1', packs: 2, partNumber: 'FJ-1', supplierNumber: '+NO1', packPrice: money(1999, 'EUR') }],
@@ -267,7 +305,7 @@ describe('documents', () => {
   it.each(['accepted', 'rejected', 'back-ordered', 'substituted'] as const)(
     'an answer “%s” comes back the same',
     (status) => {
-      const read = readUblOrderResponse(writeUblOrderResponse(answer(status), 'HW-1', '2026-11-24'));
+      const read = readUblOrderResponse(writeUblOrderResponse(answer(status), 'HW-1', asDay('2026-11-24')));
       expect(read).toEqual({ ok: true, value: answer(status) });
     },
   );

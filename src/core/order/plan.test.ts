@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
-import { defined, money, seededRandom } from '../units';
+import { defined, money, seededRandom, asDay, type PartId, type TicketId, asId, type RequirementId } from '../units';
 import { formulate } from './plan/formulate';
 import { heuristicPlan } from './plan/heuristic';
 import { arrivalDay } from './plan/problem';
@@ -342,13 +342,13 @@ describe('purchases of tickets', () => {
     relations: catalogue.relations,
   };
   const inStock = catalogue.offers.filter((offer) => offer.stockPacks > 2).slice(0, 6);
-  const settings = { today: '2026-11-24', currency: 'EUR', oneMode: false, budgetMs: 5000, clock };
-  const ticket = (ticketId: string, partIds: readonly string[]) => ({
+  const settings = { today: asDay('2026-11-24'), currency: 'EUR', oneMode: false, budgetMs: 5000, clock };
+  const ticket = (ticketId: TicketId, partIds: readonly PartId[]) => ({
     ticketId,
-    needBy: '2026-11-27',
+    needBy: asDay('2026-11-27'),
     latePerDay: money(350, 'EUR'),
     requirements: partIds.map((partId) => ({
-      id: `r-${partId}`,
+      id: asId<RequirementId>(`r-${partId}`),
       quantity: 1,
       alternatives: [{ partId, adaptation: money(0, 'EUR') }],
     })),
@@ -356,7 +356,10 @@ describe('purchases of tickets', () => {
 
   it('plans what can be bought and says what cannot', async () => {
     const plan = await planPurchases(
-      [ticket('t1', [inStock[0]?.partId ?? '', 'p-nowhere']), ticket('t2', [inStock[3]?.partId ?? ''])],
+      [
+        ticket(asId('t1'), [inStock[0]?.partId ?? asId('none'), asId('p-nowhere')]),
+        ticket(asId('t2'), [inStock[3]?.partId ?? asId('none')]),
+      ],
       market,
       solver,
       settings,
@@ -378,12 +381,17 @@ describe('purchases of tickets', () => {
     const only = (stockPacks: number) => ({
       ...market,
       relations: [],
-      offers: [{ ...base, partId: 'rare', packQuantity: 1, stockPacks }],
+      offers: [{ ...base, partId: asId<PartId>('rare'), packQuantity: 1, stockPacks }],
     });
     const free = { ...settings, budgetMs: 3000 };
     const suppliers = market.suppliers.map((supplier) => ({ ...supplier, minimumOrder: money(0, 'EUR') }));
     const plan = (stock: number) =>
-      planPurchases([ticket('t1', ['rare']), ticket('t2', ['rare'])], { ...only(stock), suppliers }, solver, free);
+      planPurchases(
+        [ticket(asId('t1'), [asId('rare')]), ticket(asId('t2'), [asId('rare')])],
+        { ...only(stock), suppliers },
+        solver,
+        free,
+      );
     const one = await plan(1);
     expect(one.cannotBuy).toHaveLength(1);
     expect(one.cannotBuy[0]?.why).toBe('not-enough-together');
@@ -394,11 +402,11 @@ describe('purchases of tickets', () => {
 
   it('never pays more for two tickets together than for each alone', async () => {
     const a = ticket(
-      't1',
+      asId('t1'),
       inStock.slice(0, 2).map((offer) => offer.partId),
     );
     const b = ticket(
-      't2',
+      asId('t2'),
       inStock.slice(2, 4).map((offer) => offer.partId),
     );
     const [together, alone, other] = await Promise.all([

@@ -1,3 +1,4 @@
+import { type ModelId, asId } from '../units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { KeyTable } from '.';
@@ -19,7 +20,7 @@ describe('what a new package changes', () => {
     const after = [
       { ...first, spinRpm: first.spinRpm + 200 },
       ...models.slice(2),
-      { ...second, id: 'm-new', modelNumber: 'NEW 1' },
+      { ...second, id: asId<ModelId>('m-new'), modelNumber: 'NEW 1' },
     ];
     for (const model of after) log.note(rowKey('models', model), rowContent('models', model), model);
     const changes = log.finish();

@@ -1,3 +1,4 @@
+import type { PartId } from '../units';
 import Papa from 'papaparse';
 import * as z from '../units/zod';
 import { contentHash, KeyTable } from './keyTable';
@@ -62,7 +63,7 @@ export const MAX_PROBLEMS = 2000;
 export type Notice = {
   kind: 'supersession-circle' | 'sources-disagree' | 'dead-end';
   /** The first few, by the id of the part. */
-  partIds: string[];
+  partIds: PartId[];
   count: number;
 };
 const NOTICE_SAMPLE = 200;
@@ -126,8 +127,8 @@ export function createPackageReader(): PackageReader {
   /** Ids of bad rows: what points to them is no second fault. */
   const badIds = new Map<TableName, Set<string>>();
   const pending: PendingReference[] = [];
-  const successors = new Map<string, Successor[]>();
-  const discontinued = new Set<string>();
+  const successors = new Map<PartId, Successor[]>();
+  const discontinued = new Set<PartId>();
   const last = { key: '', text: '', content: 0 };
   const idsBeside = new Map<TableName, Set<string>>([...BY_ID_BESIDE].map((table) => [table, new Set()]));
   const exists = (table: TableName, key: string) =>
@@ -263,13 +264,13 @@ export function createPackageReader(): PackageReader {
       for (const reference of references)
         refer(reference, path, rowNumber, values[reference.column], reference.with && values[reference.with]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
-        const from = String(values['fromPartId']);
-        const known = successors.get(from);
-        const next = { to: String(values['toPartId']), source: String(values['source']) };
+        const { fromPartId, toPartId, source } = rowOf('relations', read.data);
+        const known = successors.get(fromPartId);
+        const next = { to: toPartId, source };
         if (known) known.push(next);
-        else successors.set(from, [next]);
+        else successors.set(fromPartId, [next]);
       }
-      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(String(values['id']));
+      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(rowOf('parts', read.data).id);
       if (table === 'fits' && (values['modelId'] === undefined) === (values['platformId'] === undefined))
         report(
           path,
@@ -299,7 +300,7 @@ export function createPackageReader(): PackageReader {
     },
 
     notices() {
-      const notice = (kind: Notice['kind'], partIds: readonly string[]): Notice[] =>
+      const notice = (kind: Notice['kind'], partIds: readonly PartId[]): Notice[] =>
         partIds.length ? [{ kind, partIds: partIds.slice(0, NOTICE_SAMPLE), count: partIds.length }] : [];
       return [
         ...notice('supersession-circle', supersessionCircles(successors)),
@@ -322,17 +323,17 @@ export function createPackageReader(): PackageReader {
   };
 }
 
-type Successor = { to: string; source: string };
+type Successor = { to: PartId; source: string };
 
 // The parsed row has the table's own type; TypeScript cannot follow the index into the table of schemas.
 const rowOf = <T extends TableName>(_table: T, value: unknown): Row<T> => value as Row<T>;
 
 /** A part of every circle of supersessions. Depth first with an explicit stack: O(parts + supersessions). */
-function supersessionCircles(successors: ReadonlyMap<string, readonly Successor[]>): string[] {
-  const state = new Map<string, 'open' | 'done'>();
-  const circles: string[] = [];
+function supersessionCircles(successors: ReadonlyMap<PartId, readonly Successor[]>): PartId[] {
+  const state = new Map<PartId, 'open' | 'done'>();
+  const circles: PartId[] = [];
   for (const start of successors.keys()) {
-    const stack: { part: string; next: number }[] = state.has(start) ? [] : [{ part: start, next: 0 }];
+    const stack: { part: PartId; next: number }[] = state.has(start) ? [] : [{ part: start, next: 0 }];
     if (stack.length) state.set(start, 'open');
     for (let top = stack.at(-1); top !== undefined; top = stack.at(-1)) {
       const edge = successors.get(top.part)?.[top.next];

@@ -1,10 +1,10 @@
-import { addMoney, shareOfMoney, sumMoney, timesMoney, type Money } from '../units';
+import { addMoney, shareOfMoney, sumMoney, timesMoney, type Money, type LocalDate, type PartId } from '../units';
 
 export type QuoteLineInput = {
   kind: 'part' | 'companion' | 'labour' | 'fee' | 'reserve';
   /** The catalogue's words for a part; empty for what the interface names itself. */
   description: string;
-  partId: string | null;
+  partId: PartId | null;
   partNumber: string | null;
   quantity: number;
   /** Minutes charged, for labour. */
@@ -23,7 +23,7 @@ export type QuoteOptionInput = OptionName & {
   id: string;
   lines: readonly QuoteLineInput[];
   handsOnMinutes: number;
-  readyOn: string | null;
+  readyOn: LocalDate | null;
 };
 
 export type QuoteInput = {

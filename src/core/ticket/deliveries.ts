@@ -1,4 +1,4 @@
-import { laterOf, sum, type LocalDate } from '../units';
+import { laterOf, sum, type LocalDate, type OrderId, type RequirementId, type LineId } from '../units';
 import type { Requirement, TicketEventOf } from './events';
 
 type Source = TicketEventOf<'part-received'>['from'];
@@ -18,7 +18,7 @@ export type Delivery = {
 
 export type Deliveries = Readonly<Record<string, readonly Delivery[]>>;
 
-type OrderLineKey = { orderId: string; lineId: string };
+type OrderLineKey = { orderId: OrderId; lineId: LineId };
 const isOf =
   ({ orderId, lineId }: OrderLineKey) =>
   ({ from }: Delivery): boolean =>
@@ -26,7 +26,7 @@ const isOf =
 
 const changed = (
   all: Deliveries,
-  requirementId: string,
+  requirementId: RequirementId,
   change: (list: readonly Delivery[]) => readonly Delivery[],
 ): Deliveries => ({ ...all, [requirementId]: change(all[requirementId] ?? []) });
 

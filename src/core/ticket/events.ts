@@ -1,4 +1,21 @@
-import { instantSchema, localDateSchema, moneySchema, type StoredEvent } from '../units';
+import {
+  instantSchema,
+  localDateSchema,
+  moneySchema,
+  type StoredEvent,
+  idSchema,
+  type RoleId,
+  type MakerId,
+  type PlatformId,
+  type PartId,
+  type OrderId,
+  type LineId,
+  type ModelId,
+  type TicketId,
+  type EventId,
+  type RequirementId,
+  type CauseId,
+} from '../units';
 import * as z from '../units/zod';
 
 const id = z.string().min(1).max(200);
@@ -10,11 +27,15 @@ const note = z.string().max(TEXT_LIMITS.note);
 const copied = z.string().max(2000);
 
 /** What a decision rested on when it was made. */
-export const basisSchema = z.object({ modelId: id.nullable(), serial: z.string().nullable(), causeId: id.nullable() });
+export const basisSchema = z.object({
+  modelId: idSchema<ModelId>().nullable(),
+  serial: z.string().nullable(),
+  causeId: idSchema<CauseId>().nullable(),
+});
 export type Basis = z.infer<typeof basisSchema>;
 
 export const boughtPartSchema = z.object({
-  partId: id,
+  partId: idSchema<PartId>(),
   partNumber: copied,
   description: copied,
   quantity: z.number().int().min(1),
@@ -27,9 +48,9 @@ export type BoughtPart = z.infer<typeof boughtPartSchema>;
 
 /** A part that a ticket needs. Its id is given when it is decided: another number decided later is another requirement. */
 export const requirementSchema = z.object({
-  requirementId: id,
-  roleId: id,
-  causeId: id.nullable(),
+  requirementId: idSchema<RequirementId>(),
+  roleId: idSchema<RoleId>(),
+  causeId: idSchema<CauseId>().nullable(),
   companion: z.boolean(),
   position: z.string(),
   route: z.enum(['maker', 'sister', 'generic', 'kit', 'shelf']),
@@ -43,7 +64,7 @@ export const quoteLineSchema = z.object({
   kind: z.enum(['part', 'companion', 'labour', 'fee', 'reserve']),
   /** The catalogue's words for a part; empty for what the interface names itself. */
   description: copied,
-  partId: id.nullable(),
+  partId: idSchema<PartId>().nullable(),
   partNumber: copied.nullable(),
   quantity: z.number().int().min(1),
   /** Minutes charged, for labour. */
@@ -56,7 +77,7 @@ export type OfferedLine = z.infer<typeof quoteLineSchema>;
 export const offeredOptionSchema = z.object({
   id,
   kind: z.enum(['best-fit', 'cheaper-part', 'while-open']),
-  causeIds: z.array(id),
+  causeIds: z.array(idSchema<CauseId>()),
   causeNames: z.array(copied),
   net: moneySchema,
   tax: moneySchema,
@@ -71,7 +92,7 @@ export type OfferedOption = z.infer<typeof offeredOptionSchema>;
 /** One step of a work sheet. */
 export const stepSchema = z.object({ phase: z.enum(['strip', 'work', 'refit']), operationId: id });
 
-const lineOf = { requirementId: id, orderId: id, lineId: id };
+const lineOf = { requirementId: idSchema<RequirementId>(), orderId: idSchema<OrderId>(), lineId: idSchema<LineId>() };
 
 /** Everything that can happen to a ticket. Append-only: a change of meaning gets a new version and a migration. Facts only, no sentences of ours. */
 export const ticketEventSchema = z.discriminatedUnion('type', [
@@ -91,13 +112,13 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('plate-read'),
     text: note,
-    modelId: id,
+    modelId: idSchema<ModelId>(),
     modelNumber: copied,
-    makerId: id,
-    platformId: id,
+    makerId: idSchema<MakerId>(),
+    platformId: idSchema<PlatformId>(),
     badge: copied,
     probability: z.number().min(0).max(1),
-    others: z.array(z.object({ modelId: id, modelNumber: copied, probability: z.number() })),
+    others: z.array(z.object({ modelId: idSchema<ModelId>(), modelNumber: copied, probability: z.number() })),
     confirmed: z.boolean(),
   }),
   z.object({ type: z.literal('plate-not-listed'), text: note }),
@@ -140,7 +161,7 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   }),
   z.object({
     type: z.literal('part-measured'),
-    roleId: id,
+    roleId: idSchema<RoleId>(),
     property: id,
     label: copied,
     value: z.string().max(TEXT_LIMITS.size),
@@ -157,9 +178,14 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
       }),
     ),
   }),
-  z.object({ type: z.literal('cause-decided'), causeId: id, name: copied, needsPart: z.boolean() }),
-  z.object({ type: z.literal('fix-failed'), causeId: id }),
-  z.object({ type: z.literal('parts-chosen'), causeId: id, parts: z.array(requirementSchema), on: basisSchema }),
+  z.object({ type: z.literal('cause-decided'), causeId: idSchema<CauseId>(), name: copied, needsPart: z.boolean() }),
+  z.object({ type: z.literal('fix-failed'), causeId: idSchema<CauseId>() }),
+  z.object({
+    type: z.literal('parts-chosen'),
+    causeId: idSchema<CauseId>(),
+    parts: z.array(requirementSchema),
+    on: basisSchema,
+  }),
   /** A decision whose basis moved, looked at again: it stands on the new one. */
   z.object({ type: z.literal('decision-kept'), decision: z.enum(['part', 'offer']), on: basisSchema }),
   z.object({
@@ -173,7 +199,7 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     type: z.literal('customer-answered'),
     answer: z.enum(['yes', 'no', 'thinking']),
     /** The event of the offer that was answered. */
-    offer: id,
+    offer: idSchema<EventId>(),
     optionId: id.nullable(),
   }),
   z.object({
@@ -199,11 +225,11 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   }),
   z.object({
     type: z.literal('part-received'),
-    requirementId: id,
+    requirementId: idSchema<RequirementId>(),
     from: z.discriminatedUnion('kind', [
-      z.object({ kind: z.literal('order'), orderId: id, lineId: id }),
+      z.object({ kind: z.literal('order'), orderId: idSchema<OrderId>(), lineId: idSchema<LineId>() }),
       z.object({ kind: z.literal('shelf') }),
-      z.object({ kind: z.literal('donor'), ticketId: id, number: z.number().int() }),
+      z.object({ kind: z.literal('donor'), ticketId: idSchema<TicketId>(), number: z.number().int() }),
     ]),
     units: z.number().int().min(1),
     partNumber: copied,
@@ -232,10 +258,15 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   /** A closed ticket whose machine came back. */
   z.object({ type: z.literal('came-back'), sameFault: z.boolean() }),
   /** On the donor's own ticket: what was taken from it, for which one. */
-  z.object({ type: z.literal('donor-part-taken'), roleId: id, position: z.string(), forTicket: z.number().int() }),
+  z.object({
+    type: z.literal('donor-part-taken'),
+    roleId: idSchema<RoleId>(),
+    position: z.string(),
+    forTicket: z.number().int(),
+  }),
   z.object({ type: z.literal('donor-gone') }),
   z.object({ type: z.literal('note-added'), text: note }),
-  z.object({ type: z.literal('undone'), eventId: id }),
+  z.object({ type: z.literal('undone'), eventId: idSchema<EventId>() }),
 ]);
 
 export type TicketEventData = z.infer<typeof ticketEventSchema>;

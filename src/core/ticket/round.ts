@@ -1,19 +1,19 @@
-import type { Instant } from '../units';
+import type { CauseId, EventId, Instant } from '../units';
 import type { Step } from '../labour';
 import type { Basis, OfferedOption, Requirement, TicketEventOf } from './events';
 
 /** A decision's basis as it stands: when it was made, or when it was looked at again and kept. */
 export type Rested = { on: Basis; at: Instant };
 
-export type Decided = { causeId: string; name: string; needsPart: boolean; at: Instant };
+export type Decided = { causeId: CauseId; name: string; needsPart: boolean; at: Instant };
 export type Offered = Rested &
   Pick<TicketEventOf<'quoted'>, 'options' | 'worth' | 'fee'> & {
     /** The event that made it: the answer names it. */
-    offerId: string;
+    offerId: EventId;
     /** Other numbers or prices than those offered, for which it was said to stand all the same (`partsKey`). */
     keptFor: string | null;
   };
-export type Answered = { answer: 'yes' | 'no' | 'thinking'; offerId: string; optionId: string | null; at: Instant };
+export type Answered = { answer: 'yes' | 'no' | 'thinking'; offerId: EventId; optionId: string | null; at: Instant };
 export type Tick = { step: Step; at: Instant; waitUntil: Instant | null };
 export type Proved = { proofId: string; title: string; passed: boolean; at: Instant };
 export type Finished = { at: Instant; operationIds: string[]; proofIds: string[] | null };
@@ -25,7 +25,7 @@ export type Round = {
   /** Parts that were decided on before in this round and of which something was ordered: chosen again, they are the same requirement. */
   dropped: Requirement[];
   /** What the parts were decided on, and for which cause; null while nothing is decided. */
-  partsOn: (Rested & { causeId: string }) | null;
+  partsOn: (Rested & { causeId: CauseId }) | null;
   offer: Offered | null;
   answer: Answered | null;
   ticks: Tick[];

@@ -83,7 +83,7 @@ export const awaited = (state: TicketState): PartNeed[] =>
 
 /** On the way for a part that is no longer wanted: another number was chosen, or the attempt is over. */
 export function leftOver(state: TicketState): Delivery[] {
-  const wanted = new Set(state.round.parts.map(({ requirementId }) => requirementId));
+  const wanted = new Set<string>(state.round.parts.map(({ requirementId }) => requirementId));
   return Object.entries(state.deliveries).flatMap(([requirementId, list]) =>
     wanted.has(requirementId) ? [] : list.filter(({ units, here }) => here < units),
   );

@@ -1,4 +1,4 @@
-import { liveEvents, type Instant, type LocalDate } from '../units';
+import { liveEvents, type Instant, type LocalDate, type RoleId, type TicketId, asId } from '../units';
 import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
@@ -7,7 +7,7 @@ import { isBegun, newRound, partsKey, type Round } from './round';
 type Facts<T extends TicketEventData['type']> = Omit<TicketEventOf<T>, 'type'>;
 
 export type TicketState = {
-  ticketId: string;
+  ticketId: TicketId;
   number: number;
   openedAt: Instant;
   lastAt: Instant;
@@ -35,12 +35,12 @@ export type TicketState = {
   /** How often it came back after it was closed, with the same fault. */
   callBacks: number;
   /** What has been taken from this machine since it stands on the shelf as a donor; null when it does not. */
-  donor: { taken: { roleId: string; position: string; forTicket: number }[] } | null;
+  donor: { taken: { roleId: RoleId; position: string; forTicket: number }[] } | null;
   notes: { text: string; at: Instant }[];
 };
 
 const blank = (event: TicketEvent): TicketState => ({
-  ticketId: event.stream.replace(/^ticket:/, ''),
+  ticketId: asId(event.stream.replace(/^ticket:/, '')),
   number: 0,
   openedAt: event.at,
   lastAt: event.at,
@@ -148,17 +148,14 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       const { answer, offer: offerId, optionId } = data;
       const { offer, partsOn } = state.round;
       const accepted = answer === 'yes' ? offer?.options.find((option) => option.id === optionId) : undefined;
+      const causeId = accepted?.causeIds[0] ?? partsOn?.causeId;
       return inRound({
         answer: { answer, offerId, optionId, at },
         // What was accepted is what is bought: the parts of the option, as they were offered.
         ...(accepted && offer
           ? {
               ...withParts(state, accepted.parts),
-              partsOn: {
-                causeId: accepted.causeIds[0] ?? partsOn?.causeId ?? '',
-                on: partsOn?.on ?? offer.on,
-                at,
-              },
+              partsOn: causeId === undefined ? partsOn : { causeId, on: partsOn?.on ?? offer.on, at },
             }
           : {}),
       });
@@ -234,7 +231,7 @@ function factsOf<D extends { type: string }>(data: D): Omit<D, 'type'> {
 }
 
 function kept(round: Round, { decision, on }: Facts<'decision-kept'>, at: Instant): Partial<Round> {
-  const causeId = on.causeId ?? round.partsOn?.causeId ?? '';
-  if (decision === 'part') return { partsOn: round.partsOn ? { causeId, on, at } : null };
+  if (decision === 'part')
+    return { partsOn: round.partsOn ? { causeId: on.causeId ?? round.partsOn.causeId, on, at } : null };
   return { offer: round.offer ? { ...round.offer, on, at, keptFor: partsKey(round.parts) } : null };
 }

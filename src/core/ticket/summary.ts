@@ -1,20 +1,20 @@
-import type { Instant } from '../units';
+import type { CauseId, Instant, ModelId, PlatformId, RoleId, TicketId } from '../units';
 import { rungOf, waitsFor, type Rung, type Waiting } from './ladder';
 import { standing, type Shaken } from './standing';
 import type { TicketState } from './state';
 
 /** What the floor shows of a ticket: rebuildable from its events, without a 'now'. */
 export type TicketSummary = {
-  ticketId: string;
+  ticketId: TicketId;
   number: number;
   sequence: number;
   machine: string;
-  modelId: string | null;
-  platformId: string | null;
+  modelId: ModelId | null;
+  platformId: PlatformId | null;
   customer: string;
   place: string;
   words: string;
-  causeId: string | null;
+  causeId: CauseId | null;
   openedAt: Instant;
   lastAt: Instant;
   waiting: Waiting;
@@ -22,7 +22,7 @@ export type TicketSummary = {
   shaken: Shaken[];
   closed: boolean;
   /** What is gone from a donor, by role and position; null for a machine that is none. */
-  donor: { taken: { roleId: string; position: string }[] } | null;
+  donor: { taken: { roleId: RoleId; position: string }[] } | null;
 };
 
 /** O(parts + findings). */

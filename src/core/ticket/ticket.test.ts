@@ -1,7 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoTickets } from '../../../tests/support/demo';
-import { money } from '../units';
+import {
+  money,
+  type LocalDate,
+  asInstant,
+  asDay,
+  type LineId,
+  asId,
+  type Branded,
+  type CauseId,
+  type MakerId,
+  type PlatformId,
+  type RoleId,
+  type OrderId,
+  type EventId,
+} from '../units';
 import {
   acceptedOption,
   answerOffer,
@@ -35,13 +49,13 @@ import {
   type TicketState,
 } from '.';
 
-const AT = '2026-11-24T08:00:00.000Z';
+const AT = asInstant('2026-11-24T08:00:00.000Z');
 let ids = 0;
-const context = { at: AT, newId: () => `id${(ids += 1)}` };
+const context = { at: AT, newId: <Id extends Branded<string>>() => asId<Id>(`id${(ids += 1)}`) };
 
 const stream = (...data: TicketEventData[]): TicketEvent[] =>
   [{ type: 'opened' as const, number: 7, customerId: null, machineId: 'mach' }, ...data].map((entry, at) => ({
-    id: `e${at}`,
+    id: asId(`e${at}`),
     stream: 'ticket:t',
     sequence: at + 1,
     version: 2,
@@ -68,29 +82,29 @@ const after = (...acts: (TicketDecision | TicketEventData)[]): TicketState => ap
 const plate = (modelId = 'm1'): TicketEventData => ({
   type: 'plate-read',
   text: modelId,
-  modelId,
+  modelId: asId(modelId),
   modelNumber: modelId,
-  makerId: 'mk',
-  platformId: 'p',
+  makerId: asId<MakerId>('mk'),
+  platformId: asId<PlatformId>('p'),
   badge: 'Vessby',
   probability: 1,
   others: [],
   confirmed: true,
 });
 const pump = (partId = 'p1', cost = 100, quantity = 2): RequirementDraft => ({
-  roleId: 'pump',
-  causeId: 'c',
+  roleId: asId<RoleId>('pump'),
+  causeId: asId<CauseId>('c'),
   companion: false,
   position: 'any',
   route: 'maker',
-  bought: { partId, partNumber: partId, description: 'Pump', quantity, cost: money(cost, 'EUR') },
+  bought: { partId: asId(partId), partNumber: partId, description: 'Pump', quantity, cost: money(cost, 'EUR') },
   alternatives: [],
 });
-const settled = (causeId = 'c') => settleCause({ causeId, name: causeId, needsPart: true });
+const settled = (causeId = 'c') => settleCause({ causeId: asId(causeId), name: causeId, needsPart: true });
 const option = (parts: RequirementDraft[], id: 'best-fit' | 'cheaper-part' = 'best-fit') => ({
   id,
   kind: id,
-  causeIds: ['c'],
+  causeIds: [asId<CauseId>('c')],
   causeNames: ['c'],
   net: money(1000, 'EUR'),
   tax: money(190, 'EUR'),
@@ -102,12 +116,12 @@ const option = (parts: RequirementDraft[], id: 'best-fit' | 'cheaper-part' = 'be
 });
 const offered = (parts = [pump()], causeId = 'c') =>
   offer({
-    causeId,
+    causeId: asId(causeId),
     fee: { gross: money(0, 'EUR'), waived: true },
     worth: null,
     options: [option(parts), option([pump('cheap', 50)], 'cheaper-part')],
   });
-const chosen = chooseParts('c', [pump()]);
+const chosen = chooseParts(asId('c'), [pump()]);
 const yes = answerOffer('yes', 'best-fit');
 const finding = (findingId: string, answer: 'yes' | 'no' | 'not-sure'): TicketEventData => ({
   type: 'finding-noted',
@@ -122,12 +136,12 @@ const only = (state: TicketState) => {
   if (!need) throw new Error('no part');
   return need;
 };
-const line = (state: TicketState, lineId: string) => ({
+const line = (state: TicketState, lineId: LineId) => ({
   requirementId: only(state).requirement.requirementId,
-  orderId: 'o',
+  orderId: asId<OrderId>('o'),
   lineId,
 });
-const ordered = (state: TicketState, lineId: string, units: number, dueOn: string): TicketEventData => ({
+const ordered = (state: TicketState, lineId: LineId, units: number, dueOn: LocalDate): TicketEventData => ({
   type: 'part-ordered',
   ...line(state, lineId),
   units,
@@ -137,13 +151,13 @@ const ordered = (state: TicketState, lineId: string, units: number, dueOn: strin
 });
 const received = (
   state: TicketState,
-  lineId: string,
+  lineId: LineId,
   units: number,
   verdict: 'as-ordered' | 'wrong' = 'as-ordered',
 ): TicketEventData => ({
   type: 'part-received',
   requirementId: only(state).requirement.requirementId,
-  from: { kind: 'order', orderId: 'o', lineId },
+  from: { kind: 'order', orderId: asId<OrderId>('o'), lineId },
   units,
   partNumber: 'p1',
   verdict,
@@ -154,7 +168,7 @@ function agreedThen(...more: ((state: TicketState) => TicketEventData)[]): Ticke
   const events = history(...agreed);
   const state = applyEvents(events);
   const added = more.map((make, at) => ({
-    id: `m${at}`,
+    id: asId<EventId>(`m${at}`),
     stream: 'ticket:t',
     sequence: events.length + at + 1,
     version: 2,
@@ -197,13 +211,13 @@ describe('a ticket from its events', () => {
     for (let length = 2; length <= events.length; length += 1) {
       const before = applyEvents(events.slice(0, length - 1));
       const undone: TicketEvent = {
-        id: 'u',
+        id: asId('u'),
         stream: 'ticket:t',
         sequence: length + 1,
         version: 2,
         at: AT,
         groupId: 'u',
-        data: { type: 'undone', eventId: events[length - 1]?.id ?? '' },
+        data: { type: 'undone', eventId: events[length - 1]?.id ?? asId('none') },
       };
       const back = applyEvents([...events.slice(0, length), undone]);
       expect({ ...back, sequence: 0 }).toEqual({ ...before, sequence: 0 });
@@ -217,7 +231,7 @@ describe('a ticket from its events', () => {
 
 describe('rounds', () => {
   it('end with a repair that did not help: nothing of it stands, all of it stays readable', () => {
-    const state = after(...agreed, tickStep({ phase: 'strip', operationId: 's' }, 's', 0), repairDidNotHelp('c'));
+    const state = after(...agreed, tickStep({ phase: 'strip', operationId: 's' }, 's', 0), repairDidNotHelp(asId('c')));
     expect(state.round).toMatchObject({ cause: null, parts: [], offer: null, answer: null, ticks: [] });
     expect(state.earlier).toHaveLength(1);
     expect(state.earlier[0]).toMatchObject({ cause: { causeId: 'c' }, answer: { answer: 'yes' } });
@@ -233,7 +247,7 @@ describe('rounds', () => {
   });
 
   it('are none of a thing that was done before anything was decided: that is evidence', () => {
-    const state = after(plate(), repairDidNotHelp('filter'));
+    const state = after(plate(), repairDidNotHelp(asId('filter')));
     expect(state.earlier).toHaveLength(0);
     expect(evidenceOf(state).failedFixes).toEqual(['filter']);
   });
@@ -266,7 +280,7 @@ describe('what a decision rests on', () => {
     const ticked = tickStep({ phase: 'strip', operationId: 's' }, 's', 0)(state, context);
     expect(ticked).toMatchObject({ ok: false, error: { kind: 'shaken', by: expect.arrayContaining([by]) } });
     const [need] = needsOf(state);
-    const taken = takeFromShelf(need?.requirement.requirementId ?? '')(state, context);
+    const taken = takeFromShelf(need?.requirement.requirementId ?? asId('none'))(state, context);
     expect(taken).toMatchObject({ ok: false, error: { kind: 'shaken' } });
     const kept = after(...agreed, move, keep('part'), ...(by === 'plate' ? [keep('offer')] : []));
     expect(standing(kept).shaken).toEqual([]);
@@ -278,14 +292,14 @@ describe('what a decision rests on', () => {
   });
 
   it('is moved by another number and by another price, and only the offer has to be looked at', () => {
-    const number = after(...agreed, chooseParts('c', [pump('p2')]));
+    const number = after(...agreed, chooseParts(asId('c'), [pump('p2')]));
     expect(standing(number)).toMatchObject({ part: 'stands', offer: 'shaken', shaken: expect.anything() });
     expect(standing(number).shaken[0]).toEqual({ decision: 'offer', by: 'part' });
     expect(rungOf(number)).toBe('offer-again');
-    const dearer = after(...agreed, chooseParts('c', [pump('p1', 250)]));
+    const dearer = after(...agreed, chooseParts(asId('c'), [pump('p1', 250)]));
     expect(standing(dearer).shaken).toContainEqual({ decision: 'answer', by: 'price' });
     // The customer is told that the price stands all the same.
-    expect(standing(after(...agreed, chooseParts('c', [pump('p1', 250)]), keep('offer'))).shaken).toEqual([]);
+    expect(standing(after(...agreed, chooseParts(asId('c'), [pump('p1', 250)]), keep('offer'))).shaken).toEqual([]);
   });
 
   it('cannot be kept for another cause: that is decided anew', () => {
@@ -332,28 +346,28 @@ describe('parts of a ticket', () => {
   it('are another requirement when another number is chosen, and the same one when it is chosen again', () => {
     const first = after(plate(), settled(), chosen);
     const again = after(plate(), settled(), chosen, chosen);
-    const other = after(plate(), settled(), chosen, chooseParts('c', [pump('p2')]));
+    const other = after(plate(), settled(), chosen, chooseParts(asId('c'), [pump('p2')]));
     expect(needsOf(again)).toHaveLength(1);
     expect(only(other).requirement.requirementId).not.toBe(only(first).requirement.requirementId);
-    const back = agreedThen((state) => ordered(state, 'l1', 2, '2026-11-25'));
-    const swapped = chooseParts('c', [pump('p2')])(back, context);
+    const back = agreedThen((state) => ordered(state, asId('l1'), 2, asDay('2026-11-25')));
+    const swapped = chooseParts(asId('c'), [pump('p2')])(back, context);
     expect(swapped.ok).toBe(true);
   });
 
   it('are here when their units are, line by line', () => {
     const half = agreedThen(
-      (state) => ordered(state, 'l1', 1, '2026-11-25'),
-      (state) => ordered(state, 'l2', 1, '2026-11-28'),
-      (state) => received(state, 'l1', 1),
+      (state) => ordered(state, asId('l1'), 1, asDay('2026-11-25')),
+      (state) => ordered(state, asId('l2'), 1, asDay('2026-11-28')),
+      (state) => received(state, asId('l1'), 1),
     );
     expect(only(half).supply).toMatchObject({ here: 1, coming: 1, missing: 0, dueOn: '2026-11-28' });
     expect(awaited(half)).toHaveLength(1);
     expect(rungOf(half)).toBe('await-parts');
     const all = agreedThen(
-      (state) => ordered(state, 'l1', 1, '2026-11-25'),
-      (state) => ordered(state, 'l2', 1, '2026-11-28'),
-      (state) => received(state, 'l1', 1),
-      (state) => received(state, 'l2', 1),
+      (state) => ordered(state, asId('l1'), 1, asDay('2026-11-25')),
+      (state) => ordered(state, asId('l2'), 1, asDay('2026-11-28')),
+      (state) => received(state, asId('l1'), 1),
+      (state) => received(state, asId('l2'), 1),
     );
     expect(only(all).supply).toMatchObject({ here: 2, coming: 0, missing: 0 });
     expect(rungOf(all)).toBe('work');
@@ -361,9 +375,9 @@ describe('parts of a ticket', () => {
 
   it('of one line that falls away leave the other line standing', () => {
     const state = agreedThen(
-      (now) => ordered(now, 'l1', 1, '2026-11-25'),
-      (now) => ordered(now, 'l2', 1, '2026-11-25'),
-      (now) => ({ type: 'part-order-cancelled', ...line(now, 'l1'), why: 'rejected', note: null }),
+      (now) => ordered(now, asId('l1'), 1, asDay('2026-11-25')),
+      (now) => ordered(now, asId('l2'), 1, asDay('2026-11-25')),
+      (now) => ({ type: 'part-order-cancelled', ...line(now, asId('l1')), why: 'rejected', note: null }),
     );
     expect(only(state).supply).toMatchObject({ here: 0, coming: 1, missing: 1 });
     expect(unordered(state)).toHaveLength(1);
@@ -371,17 +385,23 @@ describe('parts of a ticket', () => {
 
   it('are to be ordered again in what was wrong, and only that', () => {
     const state = agreedThen(
-      (now) => ordered(now, 'l1', 2, '2026-11-25'),
-      (now) => received(now, 'l1', 1),
-      (now) => received(now, 'l1', 1, 'wrong'),
+      (now) => ordered(now, asId('l1'), 2, asDay('2026-11-25')),
+      (now) => received(now, asId('l1'), 1),
+      (now) => received(now, asId('l1'), 1, 'wrong'),
     );
     expect(only(state).supply).toMatchObject({ here: 1, coming: 0, missing: 1 });
   });
 
   it('take a new date from the supplier', () => {
     const state = agreedThen(
-      (now) => ordered(now, 'l1', 2, '2026-11-25'),
-      (now) => ({ type: 'part-due', ...line(now, 'l1'), dueOn: '2026-12-04', status: 'back-ordered', note: null }),
+      (now) => ordered(now, asId('l1'), 2, asDay('2026-11-25')),
+      (now) => ({
+        type: 'part-due',
+        ...line(now, asId('l1')),
+        dueOn: asDay('2026-12-04'),
+        status: 'back-ordered',
+        note: null,
+      }),
     );
     expect(only(state).supply.dueOn).toBe('2026-12-04');
   });
@@ -389,7 +409,7 @@ describe('parts of a ticket', () => {
   it('that are no longer wanted but still on the way are named', () => {
     const events = history(...agreed);
     const now = applyEvents(events);
-    const state = after(...agreed.slice(0, 4), yes, ordered(now, 'l1', 2, '2026-11-25'));
+    const state = after(...agreed.slice(0, 4), yes, ordered(now, asId('l1'), 2, asDay('2026-11-25')));
     expect(leftOver(state)).toHaveLength(1);
     expect(leftOver(after(...agreed))).toHaveLength(0);
   });
@@ -435,12 +455,12 @@ describe('the ladder', () => {
   });
 
   it('needs no part where the cause needs none', () => {
-    const clean = settleCause({ causeId: 'clean', name: 'Clean it', needsPart: false });
+    const clean = settleCause({ causeId: asId<CauseId>('clean'), name: 'Clean it', needsPart: false });
     expect(rungOf(after(plate(), clean))).toBe('offer');
   });
 
   it('names the end of a cure; the caller’s clock says whether it is over', () => {
-    const needless = settleCause({ causeId: 'c', name: 'c', needsPart: false });
+    const needless = settleCause({ causeId: asId<CauseId>('c'), name: 'c', needsPart: false });
     const cured = after(
       plate(),
       needless,
@@ -450,16 +470,22 @@ describe('the ladder', () => {
     );
     const waiting = waitsFor(cured);
     expect(waiting).toMatchObject({ for: 'cure', until: '2026-11-25T08:00:00.000Z' });
-    expect(waitsNow(waiting, '2026-11-25T07:59:00.000Z').for).toBe('cure');
-    expect(waitsNow(waiting, '2026-11-25T08:00:00.000Z').for).toBe('you');
-    expect(rungNow(rungOf(cured), waiting, '2026-11-25T08:00:00.000Z')).toBe('work');
+    expect(waitsNow(waiting, asInstant('2026-11-25T07:59:00.000Z')).for).toBe('cure');
+    expect(waitsNow(waiting, asInstant('2026-11-25T08:00:00.000Z')).for).toBe('you');
+    expect(rungNow(rungOf(cured), waiting, asInstant('2026-11-25T08:00:00.000Z'))).toBe('work');
   });
 
   it('is not held by the cure of an attempt that is over', () => {
-    const needless = settleCause({ causeId: 'c', name: 'c', needsPart: false });
+    const needless = settleCause({ causeId: asId<CauseId>('c'), name: 'c', needsPart: false });
     const acts = [plate(), needless, offered([]), yes, tickStep({ phase: 'refit', operationId: 't' }, 't', 24)];
     expect(
-      waits(...acts, repairDidNotHelp('c'), settled('d'), chooseParts('d', [pump()]), offered([pump()], 'd')),
+      waits(
+        ...acts,
+        repairDidNotHelp(asId('c')),
+        settled('d'),
+        chooseParts(asId('d'), [pump()]),
+        offered([pump()], 'd'),
+      ),
     ).toBe('customer');
   });
 
@@ -480,19 +506,22 @@ describe('taking back', () => {
         ...events,
         ...stream(...more)
           .slice(1)
-          .map((event, at) => ({ ...event, id: `x${at}`, sequence: events.length + at + 1 })),
+          .map((event, at) => ({ ...event, id: asId<EventId>(`x${at}`), sequence: events.length + at + 1 })),
       ]);
     expect(lastToTakeBack(stream())).toMatchObject({ ok: false, error: { leftTheShop: false } });
     expect(last()).toMatchObject({ ok: true, value: { data: { type: 'customer-answered' } } });
     const due: TicketEventData = {
       type: 'part-due',
-      ...line(state, 'l1'),
+      ...line(state, asId('l1')),
       dueOn: null,
       status: 'accepted',
       note: null,
     };
     expect(last(due)).toMatchObject({ ok: true, value: { data: { type: 'customer-answered' } } });
-    expect(last(ordered(state, 'l1', 2, '2026-11-25'))).toMatchObject({ ok: false, error: { leftTheShop: true } });
+    expect(last(ordered(state, asId('l1'), 2, asDay('2026-11-25')))).toMatchObject({
+      ok: false,
+      error: { leftTheShop: true },
+    });
   });
 });
 

@@ -1,9 +1,35 @@
-/** "2026-11-24": a day in the shop's own zone, without a time. */
-export type LocalDate = string;
-/** "2026-11-24T08:30:00.000Z": a point in time, always UTC. */
-export type Instant = string;
+import * as dateFns from 'date-fns';
+import type { Branded } from './brands';
 
-const DAY_MS = 86_400_000;
+/** "2026-11-24": a day in the shop's own zone, without a time. */
+export type LocalDate = Branded<'LocalDate'>;
+/** "2026-11-24T08:30:00.000Z": a point in time, always UTC. */
+export type Instant = Branded<'Instant'>;
+
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?Z$/;
+
+/** Whether a text is a day that the calendar has: 2026-02-31 is none. */
+export const isDay = (text: string): text is LocalDate =>
+  /^\d{4}-\d{2}-\d{2}$/.test(text) && dateFns.isValid(dateFns.parseISO(text));
+
+/** Whether a text is a point in time as ISO 8601 writes it in UTC. */
+export const isInstant = (text: string): text is Instant =>
+  INSTANT.test(text) && isDay(text.slice(0, 10)) && dateFns.isValid(dateFns.parseISO(text));
+
+/** The day that a text names. Throws where it names none: for texts that were checked before, and for fixed ones. */
+export function asDay(text: string): LocalDate {
+  if (isDay(text)) return text;
+  throw new Error(`Bug: "${text}" is not a day like 2019-03-31`);
+}
+
+/** The point in time that a text names. Throws where it names none: for texts that were checked before, and for fixed ones. */
+export function asInstant(text: string): Instant {
+  if (isInstant(text)) return text;
+  throw new Error(`Bug: "${text}" is not a time like 2019-03-31T08:30:00.000Z`);
+}
+
+export const instantOf = (date: Date): Instant => asInstant(date.toISOString());
+
 const formatters = new Map<string, Intl.DateTimeFormat>();
 
 const formatter = (zone: string): Intl.DateTimeFormat => {
@@ -32,7 +58,7 @@ const partsIn = (instant: Instant, zone: string): Record<string, string> =>
 /** The calendar day on which an instant falls in an IANA zone. */
 export function localDateOf(instant: Instant, zone: string): LocalDate {
   const parts = partsIn(instant, zone);
-  return `${parts['year']}-${parts['month']}-${parts['day']}`;
+  return asDay(`${parts['year']}-${parts['month']}-${parts['day']}`);
 }
 
 /** "14:05" in an IANA zone. */
@@ -41,36 +67,30 @@ export function localTimeOf(instant: Instant, zone: string): string {
   return `${parts['hour']}:${parts['minute']}`;
 }
 
-const noonUtc = (date: LocalDate): number => Date.parse(`${date}T12:00:00Z`);
+const dayOf = (date: Date): LocalDate => asDay(dateFns.formatISO(date, { representation: 'date' }));
 
 export const addDays = (date: LocalDate, days: number): LocalDate =>
-  new Date(noonUtc(date) + days * DAY_MS).toISOString().slice(0, 10);
-
-/** Whether a text is a day that the calendar has: 2026-02-31 is none. */
-export const isDay = (text: string): boolean => {
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
-  const at = new Date(`${text}T12:00:00Z`);
-  return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text;
-};
+  dayOf(dateFns.addDays(dateFns.parseISO(date), days));
 
 /** Whole days from one date to a later one (negative if earlier). */
 export const daysBetween = (from: LocalDate, to: LocalDate): number =>
-  Math.round((noonUtc(to) - noonUtc(from)) / DAY_MS);
+  dateFns.differenceInCalendarDays(dateFns.parseISO(to), dateFns.parseISO(from));
 
 /** Julian years of 365.25 days. */
 export const yearsBetween = (from: LocalDate, to: LocalDate): number => daysBetween(from, to) / 365.25;
 
 /** 1 = Monday … 7 = Sunday (ISO 8601). */
-export const isoWeekday = (date: LocalDate): number => ((new Date(noonUtc(date)).getUTCDay() + 6) % 7) + 1;
+export const isoWeekday = (date: LocalDate): number => dateFns.getISODay(dateFns.parseISO(date));
 
 /** Monday of an ISO 8601 week. Week 53 of a 52-week year runs into the next year, as the arithmetic says. */
 export function isoWeekStart(year: number, week: number): LocalDate {
-  const fourth = `${String(year).padStart(4, '0')}-01-04`;
-  return addDays(fourth, 1 - isoWeekday(fourth) + (week - 1) * 7);
+  // The fourth of January lies in the first week, always.
+  const first = dateFns.startOfISOWeek(new Date(year, 0, 4));
+  return dayOf(dateFns.addWeeks(first, week - 1));
 }
 
 export const addHours = (instant: Instant, hours: number): Instant =>
-  new Date(Date.parse(instant) + hours * 3_600_000).toISOString();
+  instantOf(new Date(Date.parse(instant) + hours * 3_600_000));
 export const hoursBetween = (from: Instant, to: Instant): number => (Date.parse(to) - Date.parse(from)) / 3_600_000;
 export const laterOf = <T extends string>(a: T, b: T): T => (a > b ? a : b);
 export const earlierOf = <T extends string>(a: T, b: T): T => (a < b ? a : b);

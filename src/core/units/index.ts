@@ -1,3 +1,4 @@
+export type { Branded } from './brands';
 export { assert, defined, fail, ok, type Result } from './result';
 export {
   addMoney,
@@ -22,10 +23,14 @@ export {
 export {
   addDays,
   addHours,
+  asDay,
+  asInstant,
   daysBetween,
   earlierOf,
   hoursBetween,
+  instantOf,
   isDay,
+  isInstant,
   isoWeekday,
   isoWeekStart,
   laterOf,
@@ -48,3 +53,19 @@ export {
 export { groupBy, indexOnce, keyBy, stableJson, sum, unique } from './collections';
 export { liveEvents, type StoredEvent } from './events';
 export { instantSchema, localDateSchema, moneySchema } from './schemas';
+export {
+  asId,
+  idSchema,
+  type CauseId,
+  type EventId,
+  type LineId,
+  type MakerId,
+  type ModelId,
+  type OrderId,
+  type PartId,
+  type PlatformId,
+  type RequirementId,
+  type RoleId,
+  type SupplierId,
+  type TicketId,
+} from './ids';

@@ -1,3 +1,6 @@
+import { asId } from '.';
+import type { EventId } from '.';
+import { asDay, asInstant } from '.';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -148,7 +151,7 @@ describe('money', () => {
 });
 
 describe('dates', () => {
-  const day = fc.integer({ min: -20_000, max: 30_000 }).map((offset) => addDays('2000-01-01', offset));
+  const day = fc.integer({ min: -20_000, max: 30_000 }).map((offset) => addDays(asDay('2000-01-01'), offset));
 
   it('counts days both ways', () => {
     fc.assert(
@@ -171,9 +174,9 @@ describe('dates', () => {
   });
 
   it('knows the day and time of the shop, not of the machine it runs on', () => {
-    expect(localDateOf('2026-03-28T23:30:00.000Z', 'Europe/Berlin')).toBe('2026-03-29');
-    expect(localTimeOf('2026-03-29T01:30:00.000Z', 'Europe/Berlin')).toBe('03:30');
-    expect(localDateOf('2026-01-01T03:00:00.000Z', 'America/Chicago')).toBe('2025-12-31');
+    expect(localDateOf(asInstant('2026-03-28T23:30:00.000Z'), 'Europe/Berlin')).toBe(asDay('2026-03-29'));
+    expect(localTimeOf(asInstant('2026-03-29T01:30:00.000Z'), 'Europe/Berlin')).toBe('03:30');
+    expect(localDateOf(asInstant('2026-01-01T03:00:00.000Z'), 'America/Chicago')).toBe(asDay('2025-12-31'));
   });
 });
 
@@ -258,19 +261,19 @@ describe('a day', () => {
 });
 
 describe('live events', () => {
-  type Data = { type: 'note'; text: string } | { type: 'undone'; eventId: string };
+  type Data = { type: 'note'; text: string } | { type: 'undone'; eventId: EventId };
   const stored = (sequence: number, data: Data): StoredEvent<Data> => ({
-    id: `e${sequence}`,
+    id: asId(`e${sequence}`),
     stream: 's',
     sequence,
     version: 1,
-    at: '2026-01-01T00:00:00.000Z',
+    at: asInstant('2026-01-01T00:00:00.000Z'),
     groupId: 'g',
     data,
   });
   it('leaves out what was taken back, in the order of the sequence', () => {
     const events = [
-      stored(3, { type: 'undone', eventId: 'e2' }),
+      stored(3, { type: 'undone', eventId: asId('e2') }),
       stored(1, { type: 'note', text: 'a' }),
       stored(2, { type: 'note', text: 'b' }),
       stored(4, { type: 'note', text: 'c' }),

@@ -1,15 +1,16 @@
 'use client';
-import { useCallback, useDeferredValue, useEffect, useState } from 'react';
+import type { ModelId, PartId } from '@/core/units';
+import { useCallback, useDeferredValue, useState } from 'react';
 import type { Model, Part } from '@/core/catalogue';
-import { Field, NumberText, VirtualList } from '@/ui';
+import { Field, NumberText, useNewest, VirtualList } from '@/ui';
 import { plural } from '@/words';
 import { searchWorker } from '@/workers';
 import { ModelView } from './ModelView';
+import { NotLookedUp } from './NotLookedUp';
 import { PartView } from './PartView';
 import { useRows } from './useRows';
 
-type Shown = { kind: 'model' | 'part'; id: string } | null;
-type Found = { text: string; models: number; parts: number };
+type Shown = { kind: 'model'; id: ModelId } | { kind: 'part'; id: PartId } | null;
 
 const ROW = 48;
 /** As high as its rows, up to what leaves room for what is picked. */
@@ -20,21 +21,8 @@ const modelYears = (model: Model) => `${model.producedFrom.slice(0, 4)} to ${mod
 /** Instant search over all models and parts; what is picked is shown below. */
 export function Lookup({ text, onText }: { text: string; onText: (text: string) => void }) {
   const wanted = useDeferredValue(text);
-  const [found, setFound] = useState<Found | null>(null);
   const [shown, setShown] = useState<Shown>(null);
-  useEffect(() => {
-    let current = true;
-    void searchWorker
-      .get()
-      .search(wanted)
-      .then((counts) => {
-        if (current) setFound({ text: wanted, ...counts });
-      });
-    return () => {
-      current = false;
-    };
-  }, [wanted]);
-  const of = found?.text ?? '';
+  const { answer: found, of, failed } = useNewest(wanted, () => searchWorker.get().search(wanted));
   const models = useRows<Model>(
     of,
     useCallback((from, to) => searchWorker.get().modelRows(of, from, to), [of]),
@@ -43,10 +31,14 @@ export function Lookup({ text, onText }: { text: string; onText: (text: string) 
     of,
     useCallback((from, to) => searchWorker.get().partRows(of, from, to), [of]),
   );
-  const pickPart = (id: string) => setShown({ kind: 'part', id });
-  const pickModel = (id: string) => setShown({ kind: 'model', id });
+  const pickPart = (id: PartId) => setShown({ kind: 'part', id });
+  const pickModel = (id: ModelId) => setShown({ kind: 'model', id });
   return (
-    <section aria-label="Look up" data-searched={found?.text} className="mt-3 border-t-[3px] border-ink pt-2.5">
+    <section
+      aria-label="Look up"
+      data-searched={found ? of : undefined}
+      className="mt-3 border-t-[3px] border-ink pt-2.5"
+    >
       <Field
         label="Model or part number, or part of one; or a word"
         mono
@@ -106,6 +98,9 @@ export function Lookup({ text, onText }: { text: string; onText: (text: string) 
           ) : null}
         </div>
       </div>
+      {[failed, models.failed, parts.failed].flatMap((why, index) =>
+        why === null ? [] : [<NotLookedUp key={index} why={why} />],
+      )}
       {found && found.models + found.parts === 0 ? (
         <p className="mt-2 text-soft">
           No model and no part has that in its number or its name. A shorter piece of it finds more.

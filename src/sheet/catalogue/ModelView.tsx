@@ -1,25 +1,15 @@
 'use client';
-import { useEffect, useState } from 'react';
+import type { ModelId, PartId } from '@/core/units';
 import type { ModelPart } from '@/core/fit';
-import { Mark, NumberText } from '@/ui';
+import { Mark, NumberText, useNewest } from '@/ui';
 import { listOf, plural } from '@/words';
-import { searchWorker, type ModelSheet } from '@/workers';
+import { searchWorker } from '@/workers';
+import { NotLookedUp } from './NotLookedUp';
 
 /** A model's parts by role, each with the number that is sold today. */
-export function ModelView({ modelId, onPart }: { modelId: string; onPart: (partId: string) => void }) {
-  const [sheet, setSheet] = useState<ModelSheet | null>(null);
-  useEffect(() => {
-    let current = true;
-    void searchWorker
-      .get()
-      .modelSheet(modelId)
-      .then((found) => {
-        if (current) setSheet(found);
-      });
-    return () => {
-      current = false;
-    };
-  }, [modelId]);
+export function ModelView({ modelId, onPart }: { modelId: ModelId; onPart: (partId: PartId) => void }) {
+  const { answer: sheet, of, failed } = useNewest(modelId, () => searchWorker.get().modelSheet(modelId));
+  if (of === modelId && failed) return <NotLookedUp why={failed} />;
   if (sheet?.model.id !== modelId) return <p className="mt-3 text-soft">Looking the model up …</p>;
   const { model, badge, platform, sisters, roles } = sheet;
   return (

@@ -1,39 +1,30 @@
 'use client';
-import { useEffect, useState } from 'react';
-import { NumberText, VirtualList } from '@/ui';
+import type { ModelId, PartId } from '@/core/units';
+import { NumberText, useNewest, VirtualList } from '@/ui';
 import { formatNumber } from '@/words';
 import { searchWorker, type PartModel } from '@/workers';
+import { NotLookedUp } from './NotLookedUp';
 import { ReferenceMap } from './ReferenceMap';
 
-type Props = { partId: string; onPart: (partId: string) => void; onModel: (modelId: string) => void };
-type Found = { of: string; rows: PartModel[]; more: boolean };
+type Props = { partId: PartId; onPart: (partId: PartId) => void; onModel: (modelId: ModelId) => void };
 
 /** A part: how its number hangs together with others, and the models it is listed for. */
 export function PartView({ partId, onPart, onModel }: Props) {
-  const [found, setFound] = useState<Found | null>(null);
-  useEffect(() => {
-    let current = true;
-    void searchWorker
-      .get()
-      .partModels(partId)
-      .then((result) => {
-        if (current) setFound({ of: partId, ...result });
-      });
-    return () => {
-      current = false;
-    };
-  }, [partId]);
-  const rows = found?.of === partId ? found.rows : null;
+  const { answer: found, of, failed } = useNewest(partId, () => searchWorker.get().partModels(partId));
+  const rows = of === partId && found ? found.rows : null;
   return (
     <>
       <ReferenceMap partId={partId} onPick={onPart} />
       <h3 className="mt-3 mb-1 font-semibold" aria-live="polite">
         {rows === null
-          ? 'Looking for its models …'
+          ? of === partId && failed
+            ? 'Its models are not known'
+            : 'Looking for its models …'
           : rows.length === 0
             ? 'No model lists this number itself: see what it is connected with.'
             : `Fitted to ${found?.more ? 'more than ' : ''}${formatNumber(rows.length)} models`}
       </h3>
+      {of === partId && failed ? <NotLookedUp why={failed} /> : null}
       {rows && rows.length > 0 ? (
         <VirtualList
           key={partId}

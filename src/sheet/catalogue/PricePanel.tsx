@@ -1,7 +1,7 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState } from 'react';
-import { localDateOf } from '@/core/units';
+import { localDateOf, type SupplierId } from '@/core/units';
 import { activeEdition, database, dropPrices, EditionReader, type PriceHabit } from '@/store';
 import { useSettings } from '@/store/react';
 import { Button, Mark, Progress, Select } from '@/ui';
@@ -23,7 +23,7 @@ type Step =
   | { kind: 'applied'; name: string; rows: number }
   | { kind: 'failed'; why: string };
 
-function useSuppliers(): { id: string; name: string }[] {
+function useSuppliers(): { id: SupplierId; name: string }[] {
   return (
     useLiveQuery(async () => {
       const edition = await activeEdition(database());
@@ -37,11 +37,11 @@ export function PricePanel() {
   const suppliers = useSuppliers();
   const settings = useSettings();
   const lists = useLiveQuery(() => database().priceLists.toArray(), []) ?? [];
-  const [chosen, setChosen] = useState('');
+  const [chosen, setChosen] = useState<SupplierId | null>(null);
   const [step, setStep] = useState<Step>({ kind: 'none' });
   const file = useRef<HTMLInputElement>(null);
-  const supplierId = chosen || (suppliers[0]?.id ?? '');
-  const nameOf = (id: string) => suppliers.find((supplier) => supplier.id === id)?.name ?? id;
+  const supplierId = chosen ?? suppliers[0]?.id ?? null;
+  const nameOf = (id: string | null) => suppliers.find((supplier) => supplier.id === id)?.name ?? id ?? '';
 
   const attempt = async (what: string, work: () => Promise<Step>) => {
     setStep({ kind: 'busy', what });
@@ -51,16 +51,18 @@ export function PricePanel() {
       setStep({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
     }
   };
-  const check = (name: string, list: Extract<Step, { kind: 'opened' }>['list'], habit: PriceHabit) =>
-    attempt('Reading every row', async () => ({
+  const check = async (name: string, list: Extract<Step, { kind: 'opened' }>['list'], habit: PriceHabit) => {
+    if (supplierId === null) return;
+    await attempt('Reading every row', async () => ({
       kind: 'opened',
       name,
       list,
       habit,
       checked: await pricesWorker.get().check(supplierId, habit),
     }));
+  };
   const open = (picked: File | undefined) => {
-    if (!picked || !settings) return;
+    if (!picked || !settings || supplierId === null) return;
     const { currency } = settings;
     void attempt('Opening the list', async () => {
       const list = await pricesWorker.get().open(picked, supplierId, currency);
@@ -71,11 +73,13 @@ export function PricePanel() {
       return { kind: 'opened', name: picked.name, list, habit, checked };
     });
   };
-  const apply = (name: string, rows: number) =>
-    attempt('Putting the prices to use', async () => {
+  const apply = async (name: string, rows: number) => {
+    if (supplierId === null) return;
+    await attempt('Putting the prices to use', async () => {
       await pricesWorker.get().apply(supplierId, name);
       return { kind: 'applied', name, rows };
     });
+  };
 
   return (
     <section aria-label="Price lists" className="mt-5 border-t-[3px] border-ink pt-2.5">
@@ -102,15 +106,15 @@ export function PricePanel() {
       <div className="mt-2 flex flex-wrap items-end gap-2.5">
         <Select
           label="Supplier"
-          value={supplierId}
+          value={supplierId ?? ''}
           empty="choose"
           options={suppliers.map(({ id, name }) => ({ value: id, text: name }))}
           onChange={(id) => {
-            setChosen(id);
+            setChosen(suppliers.find((supplier) => supplier.id === id)?.id ?? null);
             setStep({ kind: 'none' });
           }}
         />
-        <Button onClick={() => file.current?.click()} disabled={supplierId === '' || step.kind === 'busy'}>
+        <Button onClick={() => file.current?.click()} disabled={supplierId === null || step.kind === 'busy'}>
           Choose a price list
         </Button>
         {step.kind === 'busy' ? (

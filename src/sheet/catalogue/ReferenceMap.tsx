@@ -1,11 +1,12 @@
 'use client';
+import type { PartId } from '@/core/units';
 import { graphlib, layout } from '@dagrejs/dagre';
-import { useEffect, useState } from 'react';
 import type { Part, Relation } from '@/core/catalogue';
 import type { CrossReference } from '@/core/fit';
-import { cx, Mark } from '@/ui';
+import { cx, Mark, useNewest } from '@/ui';
 import { crossProblemWords, plural, RELATION_WORDS } from '@/words';
 import { searchWorker } from '@/workers';
+import { NotLookedUp } from './NotLookedUp';
 
 const BOX = { width: 168, height: 58 };
 
@@ -45,23 +46,11 @@ function place(reference: CrossReference): Placed {
 }
 
 /** How a number is connected with others, and what is sold in its place today. */
-export function ReferenceMap({ partId, onPick }: { partId: string; onPick: (partId: string) => void }) {
-  const [found, setFound] = useState<{ of: string; reference: CrossReference; offers: Record<string, number> } | null>(
-    null,
-  );
-  useEffect(() => {
-    let current = true;
-    void searchWorker
-      .get()
-      .reference(partId)
-      .then((result) => {
-        if (current && result) setFound({ of: partId, ...result });
-      });
-    return () => {
-      current = false;
-    };
-  }, [partId]);
-  if (found?.of !== partId) return <p className="text-soft">Looking the number up …</p>;
+export function ReferenceMap({ partId, onPick }: { partId: PartId; onPick: (partId: PartId) => void }) {
+  const { answer: found, of, failed } = useNewest(partId, () => searchWorker.get().reference(partId));
+  if (of === partId && failed) return <NotLookedUp why={failed} />;
+  if (of === partId && !found) return <p className="text-soft">This number is not in the catalogue any more.</p>;
+  if (of !== partId || !found) return <p className="text-soft">Looking the number up …</p>;
   const { reference, offers } = found;
   const own = reference.parts.find((part) => part.id === partId);
   const sold = new Set(reference.soldToday?.parts.map((entry) => entry.partId) ?? []);

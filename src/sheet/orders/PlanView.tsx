@@ -1,4 +1,5 @@
 'use client';
+import type { LocalDate, RequirementId } from '@/core/units';
 import Link from 'next/link';
 import type { PurchasePlan } from '@/core/order';
 import { Button, Mark, NumberText, Why } from '@/ui';
@@ -12,10 +13,18 @@ const CANNOT_BUY: Record<PurchasePlan['cannotBuy'][number]['why'], string> = {
 };
 
 /** The plan as it would be ordered: per supplier, with what each line is for. */
-export function PlanView({ result, today, onPlace }: { result: PlannedPurchases; today: string; onPlace: () => void }) {
+export function PlanView({
+  result,
+  today,
+  onPlace,
+}: {
+  result: PlannedPurchases;
+  today: LocalDate;
+  onPlace: () => void;
+}) {
   const { plan, orders, wanted, tickets, shaken } = result;
   const number = (id: string) => tickets.find((ticket) => ticket.ticketId === id)?.number ?? '?';
-  const nameOf = (requirementId: string) => {
+  const nameOf = (requirementId: RequirementId) => {
     const entry = wanted.find((part) => part.requirementId === requirementId);
     return entry ? `${entry.partNumber}, ${entry.description}` : requirementId;
   };

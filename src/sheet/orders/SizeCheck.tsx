@@ -1,4 +1,5 @@
 'use client';
+import type { PartId, TicketId } from '@/core/units';
 import { useState } from 'react';
 import { compareParts, type DimensionVerdict } from '@/core/fit';
 import type { MeasuredSize } from '@/core/order';
@@ -17,9 +18,9 @@ export function SizeCheck({
   ticketIds,
   onChange,
 }: {
-  partId: string;
+  partId: PartId;
   number: string;
-  ticketIds: readonly string[];
+  ticketIds: readonly TicketId[];
   onChange: (checked: CheckedSizes) => void;
 }) {
   const [sizes, setSizes] = useState<PartSizes | null>(null);

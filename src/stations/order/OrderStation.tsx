@@ -1,4 +1,5 @@
 'use client';
+import type { RequirementId, TicketId } from '@/core/units';
 import Link from 'next/link';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
@@ -8,7 +9,7 @@ import { Button, cx, Mark, NumberText } from '@/ui';
 import { formatDate, plural, ROUTE_WORDS, shakenWords } from '@/words';
 
 export type OrderProps = StationProps<'next'> & {
-  fromDonor: (donorId: string, requirementId: string) => Promise<void>;
+  fromDonor: (donorId: TicketId, requirementId: RequirementId) => Promise<void>;
 };
 
 export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {

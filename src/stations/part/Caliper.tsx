@@ -1,4 +1,5 @@
 'use client';
+import type { RoleId } from '@/core/units';
 import type { PricedCandidate } from '@/core/case';
 import type { RoleProperty } from '@/core/catalogue';
 import { compareParts, type DimensionVerdict } from '@/core/fit';
@@ -10,7 +11,7 @@ import type { PartProps } from './PartProps';
 import { DIMENSION_TONES } from '../shared/dimensionTones';
 import { PartDrawing } from './PartDrawing';
 
-type Props = Pick<PartProps, 'state' | 'ask' | 'part'> & { roleId: string; candidate: PricedCandidate };
+type Props = Pick<PartProps, 'state' | 'ask' | 'part'> & { roleId: RoleId; candidate: PricedCandidate };
 
 const VERDICT_TONES = {
   'drops-in': 'sound',
@@ -54,7 +55,7 @@ export function Caliper({ roleId, candidate, ...props }: Props) {
 }
 
 type RowProps = Pick<PartProps, 'state' | 'ask'> & {
-  roleId: string;
+  roleId: RoleId;
   property: RoleProperty;
   listed: string | undefined;
   measured: string | undefined;

@@ -1,4 +1,5 @@
 'use client';
+import type { RoleId } from '@/core/units';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { ShakenNote } from '../shared/Shaken';
@@ -213,7 +214,7 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
   );
 }
 
-function RoleNotes({ lore, roleId }: Pick<PartProps, 'lore'> & { roleId: string }) {
+function RoleNotes({ lore, roleId }: Pick<PartProps, 'lore'> & { roleId: RoleId }) {
   const role = lore.roles.find((entry) => entry.id === roleId);
   if (!role || (role.carryOver.length === 0 && role.prepare.length === 0)) return null;
   return (

@@ -1,4 +1,5 @@
 'use client';
+import type { RoleId } from '@/core/units';
 import { useState } from 'react';
 import type { PricedAnswer } from '@/core/case';
 import { bearingByDesignation, judgeSeats, type Bearing, type SeatVerdict, type Tool } from '@/core/measure';
@@ -7,7 +8,7 @@ import { seatWords, suffixWords } from '@/words';
 import { note } from '@/core/ticket';
 import type { PartProps } from './PartProps';
 
-type Place = { roleId: string; number: string; bearing: Bearing };
+type Place = { roleId: RoleId; number: string; bearing: Bearing };
 
 /** The bearings that a job would take: parts whose number is a standard designation. */
 export function bearingsOf(answers: readonly (PricedAnswer | null)[]): Place[] {
@@ -40,8 +41,8 @@ export function SeatCheck({ places, lore, ask }: Pick<PartProps, 'lore' | 'ask'>
       onChange={(event) => setSizes({ ...sizes, [key]: event.target.value })}
     />
   );
-  const nameOf = (roleId: string) => lore.roles.find(({ id }) => id === roleId)?.name ?? roleId;
-  const judged = places.map(({ roleId, bearing }, at): { roleId: string; verdicts: SeatVerdict[] } => ({
+  const nameOf = (roleId: RoleId) => lore.roles.find(({ id }) => id === roleId)?.name ?? roleId;
+  const judged = places.map(({ roleId, bearing }, at): { roleId: RoleId; verdicts: SeatVerdict[] } => ({
     roleId,
     verdicts: judgeSeats(
       bearing,

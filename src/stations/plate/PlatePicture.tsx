@@ -1,4 +1,5 @@
 'use client';
+import type { TicketId } from '@/core/units';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState, type ClipboardEvent, type DragEvent } from 'react';
 import { plateText } from '@/core/identify';
@@ -8,7 +9,7 @@ import { formatMoment, type Moment } from '@/words';
 import { PictureOverlay } from './PictureOverlay';
 import { usePicture } from './usePicture';
 
-type Props = { ticketId: string; moment: Moment; onText: (text: string) => void };
+type Props = { ticketId: TicketId; moment: Moment; onText: (text: string) => void };
 type Sample = { file: string; title: string };
 
 /** Photograph, drop, paste or choose a picture of the plate; what is read goes the way of what is typed. */

@@ -5,7 +5,7 @@ import { plateEvent } from '../shared/plateEvent';
 import { Question } from '../shared/Station';
 import type { Weighed } from '@/core/case';
 import { note, TEXT_LIMITS } from '@/core/ticket';
-import { isDay } from '@/core/units';
+import { isDay, type ModelId } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
 import type { PlateCandidate } from '@/core/identify';
@@ -51,7 +51,7 @@ export function PlateStation({ state, age, ask, badges, at }: PlateProps) {
     typed || seen || (state.plate?.confirmed === false ? state.plate.text : (state.plateNotListed ?? '')),
   );
   const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
-  const take = async (modelId: string) => {
+  const take = async (modelId: ModelId) => {
     const event = read
       ? plateEvent(
           text,
@@ -174,7 +174,7 @@ function howItWasRead({ differences, suffixMissing }: PlateCandidate): string {
   return listOf(parts);
 }
 
-function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: string) => Promise<void> }) {
+function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: ModelId) => Promise<void> }) {
   const { candidates, unknown, rereads } = read.reading;
   const reread = rereads[0];
   return (

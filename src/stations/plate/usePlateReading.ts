@@ -1,7 +1,7 @@
 'use client';
 import type { Model } from '@/core/catalogue';
 import type { PlateReading } from '@/core/identify';
-import type { LocalDate } from '@/core/units';
+import type { LocalDate, ModelId } from '@/core/units';
 import { useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
 
@@ -19,8 +19,8 @@ export function usePlateReading(text: string): ReadPlate | null {
 type FoundSerial = { serial: string; fits: boolean };
 
 /** The serial number in the text of a plate, once it is known whose scheme it should follow. */
-export function useSerialIn(text: string, modelId: string | null, today: LocalDate): FoundSerial | null {
+export function useSerialIn(text: string, modelId: ModelId | null, today: LocalDate): FoundSerial | null {
   const of = modelId && text ? `${modelId} ${text}` : null;
-  const found = useNewest(of, () => searchWorker.get().serialIn(text, modelId ?? '', today));
+  const found = useNewest(of, async () => (modelId ? searchWorker.get().serialIn(text, modelId, today) : null));
   return of !== null && found.of === of ? found.answer : null;
 }

@@ -1,3 +1,4 @@
+import type { ModelId } from '@/core/units';
 import type { Model } from '@/core/catalogue';
 import type { PlateReading } from '@/core/identify';
 import type { Fact } from '@/core/ticket';
@@ -10,7 +11,7 @@ export function plateEvent(
   text: string,
   reading: PlateReading,
   models: readonly Model[],
-  modelId: string,
+  modelId: ModelId,
   confirmed: boolean,
   badge: string,
 ): Extract<Fact, { type: 'plate-read' }> | null {

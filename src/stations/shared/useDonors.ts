@@ -1,4 +1,5 @@
 'use client';
+import type { PartId, RoleId } from '@/core/units';
 import { useLiveQuery } from 'dexie-react-hooks';
 import type { DonorMatch } from '@/core/fit';
 import type { TicketState } from '@/core/ticket';
@@ -9,17 +10,13 @@ import { assessWorker } from '@/workers';
 /** Machines on the shelf that carry a part for this one; none while it is being looked for. */
 export function useDonors(
   state: TicketState,
-  roleId: string | null,
+  roleId: RoleId | null,
   position: string,
-  listedPartIds: readonly string[],
+  listedPartIds: readonly PartId[],
 ): DonorMatch[] {
   const version = useLiveQuery(() => database().meta.get(CLOSED_VERSION), []);
-  const of =
-    roleId === null || listedPartIds.length === 0
-      ? null
-      : JSON.stringify([roleId, position, listedPartIds, state.ticketId, state.plate?.modelId, version?.value]);
-  const found = useNewest(of, () =>
-    assessWorker.get().donors(state.ticketId, { roleId: roleId ?? '', position, listedPartIds }, now()),
-  );
+  const wanted = roleId === null || listedPartIds.length === 0 ? null : { roleId, position, listedPartIds };
+  const of = wanted && JSON.stringify([wanted, state.ticketId, state.plate?.modelId, version?.value]);
+  const found = useNewest(of, async () => (wanted ? assessWorker.get().donors(state.ticketId, wanted, now()) : []));
   return found.of === of ? (found.answer ?? []) : [];
 }

@@ -3,11 +3,11 @@ import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support
 import { assess } from '@/core/case';
 import { nothingLearned } from '@/core/learn';
 import { applyEvents } from '@/core/ticket';
-import { defined } from '@/core/units';
+import { defined, asDay, asInstant } from '@/core/units';
 import { formatMoney, lineWords, optionWords } from '@/words';
 import { quoteDocument, type PrintProps } from './quotePdf';
 
-const NOW = '2026-11-24T08:00:00.000Z';
+const NOW = asInstant('2026-11-24T08:00:00.000Z');
 
 /** Every text of a document, in order. */
 function textsOf(node: unknown): string[] {
@@ -21,7 +21,7 @@ function textsOf(node: unknown): string[] {
 
 describe('the printed offer', () => {
   const settings = demoSettings();
-  const at = { now: NOW, today: '2026-11-24', zone: settings.zone };
+  const at = { now: NOW, today: asDay('2026-11-24'), zone: settings.zone };
   const state = applyEvents(defined(demoTickets().get(205), 'ticket 205'));
   const today = assess(demoCatalogue(), state, settings, nothingLearned(), NOW);
   if (today.kind === 'unread') throw new Error('ticket 205 has no plate');

@@ -1,5 +1,5 @@
 import { localDateOf } from '@/core/units';
-import { formatDate, formatMoney, lineAmountWords, lineWords, optionWords } from '@/words';
+import { formatDate, formatFullDate, formatMoney, lineAmountWords, lineWords, optionWords } from '@/words';
 import type { WorthProps } from './WorthProps';
 
 /** The part of pdfmake's document definition that is used here. */
@@ -73,7 +73,7 @@ export function quoteDocument(props: PrintProps): DocumentDefinition {
       },
       ...tables,
       {
-        text: `${fee?.waived ? `If you decline, the inspection costs ${formatMoney(fee.gross)}; if you say yes it is included.` : ''} Prices of ${formatDate(on, '1970-01-01')}.`,
+        text: `${fee?.waived ? `If you decline, the inspection costs ${formatMoney(fee.gross)}; if you say yes it is included.` : ''} Prices of ${formatFullDate(on)}.`,
         margin: [0, 14, 0, 0],
         color: '#444444',
       },

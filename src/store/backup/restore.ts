@@ -1,3 +1,4 @@
+import { asInstant, instantSchema } from '@/core/units';
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import * as z from '@/core/units/zod';
 import { BACKUP_FORMAT } from './backup';
@@ -18,7 +19,7 @@ export type RestoreProblem =
 const head = z.object({ format: z.number().int(), recordVersion: z.number().int() });
 const editionHead = z.object({
   title: z.string(),
-  at: z.string(),
+  at: instantSchema,
   counts: z.record(z.string(), z.number()),
   buckets: z.record(z.string(), z.number()),
   segments: z.record(z.string(), z.number()).default({}),
@@ -167,7 +168,7 @@ async function restoreAll(db: SorterDatabase, files: Files): Promise<number> {
 }
 
 /** No time of restoring in the rows: restoring the same backup gives the same bytes again. */
-const RESTORED_AT = '2000-01-01T00:00:00.000Z';
+const RESTORED_AT = asInstant('2000-01-01T00:00:00.000Z');
 /** The first version in which offers name what their price is of. */
 const OFFERS_IN_PACKS = 5;
 

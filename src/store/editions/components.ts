@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/units';
 import { KeyTable } from '@/core/package';
 
 /**
@@ -14,12 +15,12 @@ export class Components {
   }
 
   /** The same text for all parts of a component. */
-  of(partId: string): string {
+  of(partId: PartId): string {
     const at = this.parts.find(partId);
     return at < 0 ? partId : `#${this.root(at)}`;
   }
 
-  has(partId: string): boolean {
+  has(partId: PartId): boolean {
     return this.parts.has(partId);
   }
 

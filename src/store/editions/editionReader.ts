@@ -8,7 +8,7 @@ import {
   type TableName,
 } from '@/core/catalogue';
 import type { ModelIndex, NumberList } from '@/core/identify';
-import { hashText } from '@/core/units';
+import { hashText, type PartId, type ModelId, type PlatformId } from '@/core/units';
 import { type Ledger } from '@/core/package';
 import type { BucketRecord, EditionRecord, SorterDatabase } from '../database';
 import { derivedKinds, isLarge, KINDS, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
@@ -75,7 +75,7 @@ export class EditionReader {
   }
 
   /** The component of each part: its own name where it hangs together with no other. */
-  private async componentsOf(partIds: readonly string[]): Promise<Map<string, string>> {
+  private async componentsOf(partIds: readonly PartId[]): Promise<Map<string, string>> {
     const entries = await this.near<ComponentEntry>('components', partIds);
     const known = new Map(entries.map((entry) => [entry.partId, entry.component]));
     return new Map(partIds.map((id) => [id, known.get(id) ?? id]));
@@ -83,7 +83,7 @@ export class EditionReader {
 
   /** Parts with everything that hangs on them: their components' relations, offers, properties. */
   async partsWith(
-    partIds: readonly string[],
+    partIds: readonly PartId[],
   ): Promise<Pick<Catalogue, 'parts' | 'relations' | 'offers' | 'part_properties'>> {
     const components = new Set((await this.componentsOf(partIds)).values());
     const [parts, relations, offers, properties] = await Promise.all([
@@ -95,25 +95,25 @@ export class EditionReader {
     return { parts, relations, offers: await offersToday(this.db, parts, offers), part_properties: properties };
   }
 
-  async models(ids: readonly string[]): Promise<Model[]> {
+  async models(ids: readonly ModelId[]): Promise<Model[]> {
     if (ids.length === 0) return [];
     const found = new Map((await this.near<Model>('models', ids)).map((model) => [model.id, model]));
     return ids.flatMap((id) => found.get(id) ?? []);
   }
 
-  async platformModels(platformId: string): Promise<Model[]> {
+  async platformModels(platformId: PlatformId): Promise<Model[]> {
     const near = await this.near<Model>('platformModels', [platformId]);
     return near.filter((model) => model.platformId === platformId);
   }
 
   /** Every fit that names this part. */
-  async fitsOf(partId: string): Promise<Row<'fits'>[]> {
+  async fitsOf(partId: PartId): Promise<Row<'fits'>[]> {
     const near = await this.near<Row<'fits'>>('fitsByPart', (await this.componentsOf([partId])).values());
     return near.filter((fit) => fit.partId === partId);
   }
 
   /** What one ticket's questions need: the platform's knowledge, its models and fits, and the parts those name. */
-  async forMachine(platformId: string | null, modelIds: readonly string[]): Promise<Catalogue> {
+  async forMachine(platformId: PlatformId | null, modelIds: readonly ModelId[]): Promise<Catalogue> {
     const base = { ...emptyCatalogue(), ...(await this.smallTables()) };
     if (platformId === null) return base;
     const [sisters, named, nearFits] = await Promise.all([
@@ -132,7 +132,9 @@ export class EditionReader {
     const platforms = new Set([platformId, ...others.map((model) => model.platformId)]);
     const known = new Set(models.map((model) => model.id));
     const fits = [...new Map([...nearFits, ...otherFits].map((fit) => [fit.id, fit])).values()].filter((fit) =>
-      fit.platformId !== undefined ? platforms.has(fit.platformId) : known.has(fit.modelId ?? ''),
+      fit.platformId !== undefined
+        ? platforms.has(fit.platformId)
+        : fit.modelId !== undefined && known.has(fit.modelId),
     );
     return { ...base, models, fits, ...(await this.partsWith([...new Set(fits.map((fit) => fit.partId))])) };
   }

@@ -1,6 +1,6 @@
 import { tableNames, type Catalogue, type Row, type TableName } from '@/core/catalogue';
 import { columnsOf, rowKey, rowText } from '@/core/package';
-import { hashText } from '@/core/units';
+import { hashText, type ModelId, type PlatformId } from '@/core/units';
 import { contentHash, KeyTable, type Ledger } from '@/core/package';
 import { now } from '../clock';
 import { Components } from './components';
@@ -77,7 +77,7 @@ export class EditionWriter {
       this.put('platformModels', platformId, packed);
     } else if (table === 'fits') {
       const fit = row as Row<'fits'>;
-      this.put('fits', fit.platformId ?? this.platformOf(fit.modelId ?? ''), packed);
+      this.put('fits', fit.platformId ?? (fit.modelId ? this.platformOf(fit.modelId) : ''), packed);
       this.put('fitsByPart', this.components.of(fit.partId), packed);
     } else if (table === 'relations') this.put(table, this.components.of((row as Row<'relations'>).fromPartId), packed);
     else if (table === 'parts') {
@@ -90,7 +90,7 @@ export class EditionWriter {
   }
 
   /** Which platform each model stands on, without holding the models. */
-  private placeModel(id: string, platformId: string): void {
+  private placeModel(id: string, platformId: PlatformId): void {
     const at = this.modelKeys.add(id);
     if (at === this.platformOfModel.length) {
       const bigger = new Int32Array(at * 2);
@@ -102,7 +102,7 @@ export class EditionWriter {
     this.platformOfModel[at] = number;
   }
 
-  private platformOf(modelId: string): string {
+  private platformOf(modelId: ModelId): string {
     return this.platforms[this.platformOfModel[this.modelKeys.find(modelId)] ?? -1] ?? '';
   }
 

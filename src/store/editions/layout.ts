@@ -1,3 +1,4 @@
+import type { PartId } from '@/core/units';
 import { tableNames, type TableName } from '@/core/catalogue';
 
 /** How an edition lies in the table of buckets. */
@@ -9,7 +10,7 @@ export const isLarge = (table: TableName): table is Large => LARGE.some((name) =
 export const SMALL_TABLES = tableNames.filter((name) => !isLarge(name));
 
 /** A part that hangs together with others, and the name of their component. */
-export type ComponentEntry = { partId: string; component: string };
+export type ComponentEntry = { partId: PartId; component: string };
 
 /** In which buckets the rows of a large table lie: one copy per direction in which it is asked for. */
 export const KINDS: Record<Large, readonly { kind: string; perBucket: number }[]> = {

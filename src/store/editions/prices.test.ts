@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../../tests/support/database';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { normaliseNumber } from '@/core/identify';
-import { defined, groupBy } from '@/core/units';
+import { defined, groupBy, asId, type MakerId, type SupplierId, type PartId } from '@/core/units';
 import { exportBackup } from '../backup/backup';
 import { activate, activeEdition } from './editions';
 import { EditionReader } from './editionReader';
@@ -47,31 +47,36 @@ describe('a supplier’s own prices', () => {
     const { db, reader } = await shop();
     const before = (await reader.partsWith([part.id])).offers;
     const others = before.filter((offer) => offer.supplierId !== 'northquay');
-    const { rows } = matchPrices('northquay', [row(part.partNumber.toLowerCase(), 77)], byNumber, makers);
-    await putPrices(db, { supplierId: 'northquay', title: 'list.csv' }, rows);
+    const { rows } = matchPrices(asId('northquay'), [row(part.partNumber.toLowerCase(), 77)], byNumber, makers);
+    await putPrices(db, { supplierId: asId<SupplierId>('northquay'), title: 'list.csv' }, rows);
     const after = (await reader.partsWith([part.id])).offers;
     expect(after.filter((offer) => offer.supplierId === 'northquay')).toEqual([
       expect.objectContaining({ partId: part.id, packPrice: eur(77), stockPacks: 3, handlingDays: 2 }),
     ]);
     expect(after.filter((offer) => offer.supplierId !== 'northquay')).toEqual(others);
-    await dropPrices(db, 'northquay');
+    await dropPrices(db, asId('northquay'));
     expect((await reader.partsWith([part.id])).offers).toEqual(before);
   });
 
   it('outlive a new edition, and a backup', async () => {
     const { db } = await shop();
-    const { rows } = matchPrices('northquay', [row(part.partNumber, 77)], byNumber, makers);
-    await putPrices(db, { supplierId: 'northquay', title: 'list.csv' }, rows);
-    await rememberHabit(db, 'northquay', { mapping: { price: 'net' }, style: { decimalComma: true, currency: 'EUR' } });
-    const renumbered = catalogue.parts.map((entry) => (entry.id === part.id ? { ...entry, id: 'other-id' } : entry));
+    const { rows } = matchPrices(asId('northquay'), [row(part.partNumber, 77)], byNumber, makers);
+    await putPrices(db, { supplierId: asId<SupplierId>('northquay'), title: 'list.csv' }, rows);
+    await rememberHabit(db, asId('northquay'), {
+      mapping: { price: 'net' },
+      style: { decimalComma: true, currency: 'EUR' },
+    });
+    const renumbered = catalogue.parts.map((entry) =>
+      entry.id === part.id ? { ...entry, id: asId<PartId>('other-id') } : entry,
+    );
     await activate(db, await writeEdition(db, 'y', { ...catalogue, parts: renumbered, relations: [] }));
     const other = freshDatabase();
     expect(await restoreBackup(other, await exportBackup(db))).toEqual({ ok: true, aside: 0 });
     for (const place of [db, other]) {
       const edition = await activeEdition(place);
-      const { offers } = await new EditionReader(place, edition ?? (undefined as never)).partsWith(['other-id']);
+      const { offers } = await new EditionReader(place, edition ?? (undefined as never)).partsWith([asId('other-id')]);
       expect(offers.filter(({ partId }) => partId === 'other-id')).toMatchObject([{ packPrice: eur(77) }]);
-      expect((await habitOf(place, 'northquay'))?.mapping).toEqual({ price: 'net' });
+      expect((await habitOf(place, asId('northquay')))?.mapping).toEqual({ price: 'net' });
     }
   });
 
@@ -80,29 +85,38 @@ describe('a supplier’s own prices', () => {
       [
         'AB1',
         [
-          { ...part, id: 'a', makerId: 'fjordal' },
-          { ...part, id: 'b', makerId: 'ostra' },
+          { ...part, id: asId<PartId>('a'), makerId: asId<MakerId>('fjordal') },
+          { ...part, id: asId<PartId>('b'), makerId: asId<MakerId>('ostra') },
         ],
       ],
     ]);
     const rows = [row('AB-1'), row('nowhere 9'), row('AB 1', 900, 'Fjordal'), row('ab1', 901, 'fjordal')];
-    const matched = matchPrices('s', rows, twins, makers);
+    const matched = matchPrices(asId('s'), rows, twins, makers);
     expect(matched).toMatchObject({ unknown: ['nowhere 9'], ambiguous: ['AB-1'], doubled: [] });
     expect(matched.rows.map(({ makerId, packPrice }) => [makerId, packPrice.amountMinor])).toEqual([
       ['fjordal', 900],
       ['fjordal', 901],
     ]);
-    expect(matchPrices('s', [row('AB 1', 1, 'Fjordal'), row('AB 1', 2, 'Fjordal')], twins, makers)).toMatchObject({
-      doubled: ['AB 1'],
-      rows: [{ packPrice: eur(2) }],
-    });
+    expect(matchPrices(asId('s'), [row('AB 1', 1, 'Fjordal'), row('AB 1', 2, 'Fjordal')], twins, makers)).toMatchObject(
+      {
+        doubled: ['AB 1'],
+        rows: [{ packPrice: eur(2) }],
+      },
+    );
   });
 });
 
 describe('a row that names its maker', () => {
   it('takes no other maker’s part', () => {
-    const known = new Map([['AB1', [{ ...defined(catalogue.parts[0], 'a part'), id: 'a', makerId: 'fjordal' }]]]);
-    const matched = matchPrices('s', [row('AB-1', 5, 'Nobody we know'), row('AB-1', 7, 'Fjordal')], known, makers);
+    const known = new Map([
+      ['AB1', [{ ...defined(catalogue.parts[0], 'a part'), id: asId<PartId>('a'), makerId: asId<MakerId>('fjordal') }]],
+    ]);
+    const matched = matchPrices(
+      asId('s'),
+      [row('AB-1', 5, 'Nobody we know'), row('AB-1', 7, 'Fjordal')],
+      known,
+      makers,
+    );
     expect(matched).toMatchObject({ unknown: [], otherMaker: ['AB-1'] });
     expect(matched.rows.map(({ packPrice }) => packPrice.amountMinor)).toEqual([7]);
   });

@@ -1,3 +1,4 @@
+import type { SupplierId } from '@/core/units';
 import type { Offer, Part } from '@/core/catalogue';
 import type { PriceMapping, PriceRow, PriceStyle } from '@/core/prices';
 import { normaliseNumber } from '@/core/identify';
@@ -20,7 +21,7 @@ export type MatchedPrices = {
  * Finds the part of each row by its number, and by its maker where two makers use the same number. `partsOf`: parts by normalised number; `makerNames`: names by id.
  */
 export function matchPrices(
-  supplierId: string,
+  supplierId: SupplierId,
   rows: readonly PriceRow[],
   partsOf: ReadonlyMap<string, readonly Part[]>,
   makerNames: ReadonlyMap<string, string>,
@@ -75,20 +76,20 @@ export async function putPrices(
 }
 
 /** Back to the offers that the catalogue has of this supplier. How the list was read stays remembered. */
-export async function dropPrices(db: SorterDatabase, supplierId: string): Promise<void> {
+export async function dropPrices(db: SorterDatabase, supplierId: SupplierId): Promise<void> {
   await db.transaction('rw', [db.prices, db.priceLists], async () => {
     await db.prices.where('supplierId').equals(supplierId).delete();
     await db.priceLists.delete(supplierId);
   });
 }
 
-const habitKey = (supplierId: string) => `prices ${supplierId}`;
+const habitKey = (supplierId: SupplierId) => `prices ${supplierId}`;
 
-export async function rememberHabit(db: SorterDatabase, supplierId: string, habit: PriceHabit): Promise<void> {
+export async function rememberHabit(db: SorterDatabase, supplierId: SupplierId, habit: PriceHabit): Promise<void> {
   await db.settings.put({ key: habitKey(supplierId), value: habit });
 }
 
-export async function habitOf(db: SorterDatabase, supplierId: string): Promise<PriceHabit | null> {
+export async function habitOf(db: SorterDatabase, supplierId: SupplierId): Promise<PriceHabit | null> {
   const value = (await db.settings.get(habitKey(supplierId)))?.value;
   return typeof value === 'object' && value !== null && 'mapping' in value && 'style' in value
     ? (value as PriceHabit)

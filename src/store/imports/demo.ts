@@ -1,5 +1,5 @@
 import { settingsSchema } from '@/core/case';
-import { addDays, daysBetween, stableJson, type LocalDate } from '@/core/units';
+import { addDays, daysBetween, stableJson, type LocalDate, asDay, localDateSchema } from '@/core/units';
 import * as z from '@/core/units/zod';
 import { wipeWithin } from '../backup/backup';
 import type { SorterDatabase } from '../database';
@@ -10,18 +10,18 @@ import { storedEventSchema } from '../records/parse';
 import { importPackage, type ImportProgress } from './importPackage';
 import { openPackage, readText } from './packageFiles';
 
-const shopSchema = z.object({ anchorDate: z.string(), settings: settingsSchema });
+const shopSchema = z.object({ anchorDate: localDateSchema, settings: settingsSchema });
 
 /** Whole weeks from the day on which the demo was written down to now, so that weekdays stay. */
-export const weeksToShift = (anchorDate: string, today: string): number =>
+export const weeksToShift = (anchorDate: LocalDate, today: LocalDate): number =>
   Math.floor(daysBetween(anchorDate, today) / 7);
 
 /** Moves every date and instant in a text of JSON by whole days. Part numbers and the like are not touched: the pattern is a whole quoted value. */
 export function shiftDates(json: string, days: number): string {
-  const shifted = json.replace(/"(\d{4}-\d{2}-\d{2})"/g, (_, date: string) => `"${addDays(date, days)}"`);
+  const shifted = json.replace(/"(\d{4}-\d{2}-\d{2})"/g, (_, date: string) => `"${addDays(asDay(date), days)}"`);
   return shifted.replace(
     /"(\d{4}-\d{2}-\d{2})T(\d{2}:\d{2}:\d{2}\.\d{3}Z)"/g,
-    (_, date: string, time: string) => `"${addDays(date, days)}T${time}"`,
+    (_, date: string, time: string) => `"${addDays(asDay(date), days)}T${time}"`,
   );
 }
 

@@ -15,7 +15,7 @@ import {
   type RequirementDraft,
   type TicketDecision,
 } from '@/core/ticket';
-import { defined, money } from '@/core/units';
+import { defined, money, asDay, type OrderId, type TicketId, asId, type SupplierId, type CauseId } from '@/core/units';
 import { database } from '../database';
 import { eventStore } from '../records/act';
 import { cancelOrder, checkIn, onTicket, openTicket, placeOrders } from '../records/acts';
@@ -34,7 +34,7 @@ const part = defined(
 
 const requirement: RequirementDraft = {
   roleId: part.roleId,
-  causeId: 'c',
+  causeId: asId<CauseId>('c'),
   companion: false,
   position: 'any',
   route: 'maker',
@@ -44,7 +44,7 @@ const requirement: RequirementDraft = {
 const option = {
   id: 'best-fit',
   kind: 'best-fit' as const,
-  causeIds: ['c'],
+  causeIds: [asId<CauseId>('c')],
   causeNames: ['c'],
   net: money(0, 'EUR'),
   tax: money(0, 'EUR'),
@@ -55,17 +55,22 @@ const option = {
   parts: [requirement],
 };
 const agreed: TicketDecision[] = [
-  settleCause({ causeId: 'c', name: 'c', needsPart: true }),
-  chooseParts('c', [requirement]),
-  offerTo({ causeId: 'c', options: [option], fee: { gross: money(0, 'EUR'), waived: true }, worth: null }),
+  settleCause({ causeId: asId<CauseId>('c'), name: 'c', needsPart: true }),
+  chooseParts(asId('c'), [requirement]),
+  offerTo({
+    causeId: asId<CauseId>('c'),
+    options: [option],
+    fee: { gross: money(0, 'EUR'), waived: true },
+    worth: null,
+  }),
   answerOffer('yes', 'best-fit'),
 ];
 
 /** A ticket whose customer said yes to the part, and a plan that buys it. */
-async function needing(): Promise<{ ticketId: string; plan: OrderDraft[] }> {
+async function needing(): Promise<{ ticketId: TicketId; plan: OrderDraft[] }> {
   const store = eventStore();
   const opened = await openTicket(store, []);
-  const ticketId = opened.ok ? (opened.value.tickets[0] ?? '') : '';
+  const ticketId = defined(opened.ok ? opened.value.tickets[0] : undefined, 'a ticket');
   for (const decision of agreed) await onTicket(store, ticketId, decision);
   const [need] = (await stateOf(ticketId)).round.parts;
   const line = {
@@ -75,31 +80,31 @@ async function needing(): Promise<{ ticketId: string; plan: OrderDraft[] }> {
     packs: 1,
     packPrice: offer.packPrice,
     price: offer.packPrice,
-    for: [{ ticketId, requirementId: need?.requirementId ?? '', partId: part.id, units: 1, perPack: 1 }],
+    for: [{ ticketId, requirementId: need?.requirementId ?? asId('none'), partId: part.id, units: 1, perPack: 1 }],
     spare: 0,
   };
   return {
     ticketId,
     plan: [
       {
-        supplierId: 'northquay',
+        supplierId: asId<SupplierId>('northquay'),
         supplierName: 'Northquay',
         modeId: 'nq-day',
         modeName: 'next day',
         lines: [line],
         goods: offer.packPrice,
         shipping: money(690, 'EUR'),
-        arrivesOn: '2026-11-26',
+        arrivesOn: asDay('2026-11-26'),
         parts: new Map([[part.id, part]]),
       },
     ],
   };
 }
 
-async function ordered(): Promise<{ ticketId: string; orderId: string }> {
+async function ordered(): Promise<{ ticketId: TicketId; orderId: OrderId }> {
   const { ticketId, plan } = await needing();
   const made = await placeOrders(eventStore(), plan, settings.zone);
-  return { ticketId, orderId: made.ok ? (made.value.orders[0] ?? '') : '' };
+  return { ticketId, orderId: defined(made.ok ? made.value.orders[0] : undefined, 'an order') };
 }
 
 type Sent = { key: string; method: string; body: string };
@@ -130,20 +135,20 @@ const accepting =
       partId: line.partId,
       partNumber: line.partNumber,
       packPrice: line.packPrice,
-      dueOn: '2026-11-27',
+      dueOn: asDay('2026-11-27'),
       note: null,
       ...change,
     }));
-    return new Response(writeUblOrderResponse({ reference: 'NQ-1', lines }, order.value.number, '2026-11-24'));
+    return new Response(writeUblOrderResponse({ reference: 'NQ-1', lines }, order.value.number, asDay('2026-11-24')));
   };
 
-const stateOf = async (ticketId: string) => defined(await eventStore().ticket(ticketId), 'the ticket').state;
-const orderOf = async (orderId: string) => defined(await eventStore().order(orderId), 'the order').state;
+const stateOf = async (ticketId: TicketId) => defined(await eventStore().ticket(ticketId), 'the ticket').state;
+const orderOf = async (orderId: OrderId) => defined(await eventStore().order(orderId), 'the order').state;
 const waiting = async () =>
   (await database().summaries.where('[kind+open]').equals(['order', 1]).toArray()).flatMap((record) =>
     record.kind === 'order' && record.summary.phase !== 'open' ? [record.summary] : [],
   );
-const supplyIn = async (ticketId: string) => defined(needsOf(await stateOf(ticketId))[0], 'a need').supply;
+const supplyIn = async (ticketId: TicketId) => defined(needsOf(await stateOf(ticketId))[0], 'a need').supply;
 
 beforeEach(async () => {
   giveLocks();
@@ -226,7 +231,7 @@ describe('sending orders', () => {
     supplier(accepting());
     const { ticketId, orderId } = await ordered();
     await sendWaitingOrders(settings);
-    const lineId = (await orderOf(orderId)).lines[0]?.lineId ?? '';
+    const lineId = (await orderOf(orderId)).lines[0]?.lineId ?? asId('none');
     const receipt = { lineId, numberRead: part.partNumber, verdict: 'as-ordered' as const, packs: 1, measured: [] };
     expect((await checkIn(eventStore(), orderId, receipt)).ok).toBe(true);
     expect((await orderOf(orderId)).phase).toBe('done');

@@ -8,7 +8,7 @@ import {
   type OrderAnswer,
   type OrderState,
 } from '@/core/order';
-import { addHours } from '@/core/units';
+import { addHours, type Instant } from '@/core/units';
 import { now } from '../clock';
 import { database } from '../database';
 import { eventStore } from '../records/act';
@@ -55,7 +55,7 @@ async function ask(order: OrderState, method: 'POST' | 'DELETE', body: string | 
   }
 }
 
-const retryAfter = (order: OrderState): string =>
+const retryAfter = (order: OrderState): Instant =>
   addHours(now(), (BACKOFF_MINUTES[Math.min(order.failures.length, BACKOFF_MINUTES.length - 1)] ?? 15) / 60);
 
 /** One order: what is about to be done is written first, then the supplier is asked, then what was heard is written. */

@@ -1,7 +1,7 @@
 import Dexie from 'dexie';
 import { applyOrderEvents } from '@/core/order';
 import { applyEvents, summarise, type Refusal } from '@/core/ticket';
-import { defined, ok, type Result } from '@/core/units';
+import { defined, ok, type Result, type OrderId, type TicketId, type Branded, asId } from '@/core/units';
 import { now } from '../clock';
 import { database, type SorterDatabase, type SummaryRecord } from '../database';
 import {
@@ -29,12 +29,12 @@ const TABLES = ['events', 'summaries', 'customers', 'machines', 'meta'] as const
 export const eventsOf = (db: SorterDatabase, stream: string): Promise<AnyEvent[]> =>
   db.events.where('[stream+sequence]').between([stream, Dexie.minKey], [stream, Dexie.maxKey]).toArray();
 
-async function ticketEvents(db: SorterDatabase, ticketId: string) {
+async function ticketEvents(db: SorterDatabase, ticketId: TicketId) {
   const events = await eventsOf(db, ticketStream(ticketId));
   return isTicketEvents(events) ? viewOfTicket(events) : null;
 }
 
-async function orderEvents(db: SorterDatabase, orderId: string) {
+async function orderEvents(db: SorterDatabase, orderId: OrderId) {
   const events = await eventsOf(db, orderStream(orderId));
   return isOrderEvents(events) ? viewOfOrder(events) : null;
 }
@@ -117,7 +117,7 @@ export const dexieStore = (db: SorterDatabase): EventStore => ({
           'rw',
           TABLES.map((name) => db.table(name)),
           async () => {
-            const context = { at: now(), newId: () => crypto.randomUUID() };
+            const context = { at: now(), newId: <Id extends Branded<string>>() => asId<Id>(crypto.randomUUID()) };
             const decided = throughTheDoor(await load(db, streams), decide, context);
             if (!decided.ok) return decided;
             await grow(db, decided.value);
@@ -136,9 +136,9 @@ export const dexieStore = (db: SorterDatabase): EventStore => ({
   streamsOf: async (groupId) => {
     const events = await db.events.where('groupId').equals(groupId).toArray();
     const names = [...new Set(events.map(({ stream }) => stream))];
-    const of = (kind: string) =>
-      names.flatMap((name) => (name.startsWith(`${kind}:`) ? [name.slice(kind.length + 1)] : []));
-    return { tickets: of('ticket'), orders: of('order') };
+    const of = <Id extends Branded<string>>(kind: string) =>
+      names.flatMap((name) => (name.startsWith(`${kind}:`) ? [asId<Id>(name.slice(kind.length + 1))] : []));
+    return { tickets: of<TicketId>('ticket'), orders: of<OrderId>('order') };
   },
 });
 

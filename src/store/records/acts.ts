@@ -18,7 +18,16 @@ import {
   type TicketDecision,
   type TicketEvent,
 } from '@/core/ticket';
-import { fail, liveEvents, localDateOf, ok, type Result } from '@/core/units';
+import {
+  fail,
+  liveEvents,
+  localDateOf,
+  ok,
+  type Result,
+  type OrderId,
+  type RequirementId,
+  type TicketId,
+} from '@/core/units';
 import type { Done, EventStore, Loaded } from './door';
 
 /*
@@ -28,7 +37,11 @@ import type { Done, EventStore, Loaded } from './door';
 const gone: Decision = fail({ kind: 'gone' });
 
 /** A decision on one ticket. */
-export const onTicket = (store: EventStore, ticketId: string, decide: TicketDecision): Promise<Result<Done, Refusal>> =>
+export const onTicket = (
+  store: EventStore,
+  ticketId: TicketId,
+  decide: TicketDecision,
+): Promise<Result<Done, Refusal>> =>
   store.act({ tickets: [ticketId] }, ({ tickets }, context) => {
     const ticket = tickets.get(ticketId);
     if (!ticket) return gone;
@@ -59,7 +72,7 @@ export const placeOrders = (
   ];
   return store.act({ tickets }, (loaded, context) => {
     const day = localDateOf(context.at, zone).replaceAll('-', '').slice(2);
-    const numberOf = (orderId: string) => `${day}-${orderId.slice(0, 4).toUpperCase()}`;
+    const numberOf = (orderId: OrderId) => `${day}-${orderId.slice(0, 4).toUpperCase()}`;
     const states = new Map([...loaded.tickets].map(([id, { state }]) => [id, state]));
     return decidePlace(orders, states, numberOf, context);
   });
@@ -68,7 +81,7 @@ export const placeOrders = (
 /** A decision on one order and the tickets that wait for its lines. */
 export async function onOrder(
   store: EventStore,
-  orderId: string,
+  orderId: OrderId,
   decide: (order: OrderState, context: Context) => Decision,
 ): Promise<Result<Done, Refusal>> {
   const known = await store.order(orderId);
@@ -81,13 +94,13 @@ export async function onOrder(
   });
 }
 
-export const cancelOrder = (store: EventStore, orderId: string) => onOrder(store, orderId, decideCancel);
+export const cancelOrder = (store: EventStore, orderId: OrderId) => onOrder(store, orderId, decideCancel);
 
-export const checkIn = (store: EventStore, orderId: string, receipt: Receipt) =>
+export const checkIn = (store: EventStore, orderId: OrderId, receipt: Receipt) =>
   onOrder(store, orderId, (order) => checkInLine(order, receipt));
 
 /** A part from a donor, on both tickets. */
-export const takeFromDonor = (store: EventStore, ticketId: string, donorId: string, requirementId: string) =>
+export const takeFromDonor = (store: EventStore, ticketId: TicketId, donorId: TicketId, requirementId: RequirementId) =>
   store.act({ tickets: [ticketId, donorId] }, ({ tickets }) => {
     const [ticket, donor] = [tickets.get(ticketId), tickets.get(donorId)];
     return ticket && donor ? decideFromDonor(ticket.state, donor.state, requirementId) : gone;
@@ -97,7 +110,7 @@ export const takeFromDonor = (store: EventStore, ticketId: string, donorId: stri
 export type TakenBack = { event: TicketEvent };
 
 /** Takes back what was done last on a ticket, in every stream that the act reached; or says why it cannot. */
-export async function takeBack(store: EventStore, ticketId: string): Promise<Result<TakenBack, Refusal>> {
+export async function takeBack(store: EventStore, ticketId: TicketId): Promise<Result<TakenBack, Refusal>> {
   const known = await store.ticket(ticketId);
   if (!known) return fail({ kind: 'gone' });
   const last = lastToTakeBack(known.events);

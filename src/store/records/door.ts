@@ -16,32 +16,32 @@ import {
   type TicketEvent,
   type TicketView,
 } from '@/core/ticket';
-import { fail, ok, type Result } from '@/core/units';
+import { fail, ok, type Result, type OrderId, type TicketId, type EventId } from '@/core/units';
 import type * as z from '@/core/units/zod';
 
 export type AnyEvent = TicketEvent | OrderEvent;
-export type StreamNames = { tickets?: readonly string[]; orders?: readonly string[] };
+export type StreamNames = { tickets?: readonly TicketId[]; orders?: readonly OrderId[] };
 
 export type OrderView = { state: OrderState; events: readonly OrderEvent[] };
 /** The streams that an act named, as they stand inside its transaction. */
 export type Loaded = {
-  tickets: ReadonlyMap<string, TicketView>;
-  orders: ReadonlyMap<string, OrderView>;
+  tickets: ReadonlyMap<TicketId, TicketView>;
+  orders: ReadonlyMap<OrderId, OrderView>;
   /** The highest number given to a ticket. */
   lastNumber: number;
 };
 export type Decide = (loaded: Loaded, context: Context) => Decision;
 
-export const ticketStream = (ticketId: string) => `ticket:${ticketId}`;
-export const orderStream = (orderId: string) => `order:${orderId}`;
+export const ticketStream = (ticketId: TicketId) => `ticket:${ticketId}`;
+export const orderStream = (orderId: OrderId) => `order:${orderId}`;
 
 /** What an act adds to one stream, with what was there before. */
 export type Grown =
-  | { kind: 'ticket'; id: string; stream: string; before: readonly TicketEvent[]; added: readonly TicketEvent[] }
-  | { kind: 'order'; id: string; stream: string; before: readonly OrderEvent[]; added: readonly OrderEvent[] };
+  | { kind: 'ticket'; id: TicketId; stream: string; before: readonly TicketEvent[]; added: readonly TicketEvent[] }
+  | { kind: 'order'; id: OrderId; stream: string; before: readonly OrderEvent[]; added: readonly OrderEvent[] };
 
 /** What was done: the group of its events, and the streams that grew. */
-export type Done = { groupId: string; tickets: string[]; orders: string[] };
+export type Done = { groupId: string; tickets: TicketId[]; orders: OrderId[] };
 
 export const viewOfTicket = (events: readonly TicketEvent[]): TicketView => ({ state: applyEvents(events), events });
 export function viewOfOrder(events: readonly OrderEvent[]): OrderView | null {
@@ -100,7 +100,7 @@ function parseAll(schema: z.ZodType, data: readonly { type: string }[]): Result<
 
 function numbered(append: Append, loaded: Loaded, groupId: string, { at, newId }: Context): Grown {
   const envelope = (stream: string, before: readonly AnyEvent[], index: number, version: number) => ({
-    id: newId(),
+    id: newId<EventId>(),
     stream,
     sequence: (before.at(-1)?.sequence ?? 0) + 1 + index,
     version,
@@ -137,8 +137,8 @@ export const doneOf = (grown: readonly Grown[]): Done => ({
 export type EventStore = {
   /** Names the streams, decides on them as they stand, and appends: one transaction. */
   act: (streams: StreamNames, decide: Decide) => Promise<Result<Done, Refusal>>;
-  ticket: (ticketId: string) => Promise<TicketView | null>;
-  order: (orderId: string) => Promise<OrderView | null>;
+  ticket: (ticketId: TicketId) => Promise<TicketView | null>;
+  order: (orderId: OrderId) => Promise<OrderView | null>;
   /** The streams in which events of a group lie. */
   streamsOf: (groupId: string) => Promise<Required<StreamNames>>;
 };

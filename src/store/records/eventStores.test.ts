@@ -14,41 +14,58 @@ import {
   type RequirementDraft,
   type TicketDecision,
 } from '@/core/ticket';
-import { defined, money, ok } from '@/core/units';
+import {
+  defined,
+  money,
+  ok,
+  asDay,
+  asInstant,
+  asId,
+  type TicketId,
+  type OrderId,
+  type SupplierId,
+  type CauseId,
+  type MakerId,
+  type PartId,
+  type PlatformId,
+  type RoleId,
+  type ModelId,
+  type LocalDate,
+} from '@/core/units';
 import { dexieStore } from './act';
 import { checkIn, onOrder, onTicket, openTicket, placeOrders, takeBack, takeFromDonor } from './acts';
 import type { EventStore } from './door';
 
 const STORES: [string, () => EventStore][] = [
-  ['in memory', () => memoryStore(() => '2026-11-24T08:00:00.000Z')],
+  ['in memory', () => memoryStore(() => asInstant('2026-11-24T08:00:00.000Z'))],
   ['in the browser’s database', () => dexieStore(freshDatabase())],
 ];
 
 const plate = note({
   type: 'plate-read',
   text: 'x',
-  modelId: 'm',
+  modelId: asId<ModelId>('m'),
   modelNumber: 'X',
-  makerId: 'k',
-  platformId: 'p',
+  makerId: asId<MakerId>('k'),
+  platformId: asId<PlatformId>('p'),
   badge: 'b',
   probability: 1,
   others: [],
   confirmed: true,
 });
 const pump: RequirementDraft = {
-  roleId: 'pump',
-  causeId: 'c',
+  roleId: asId<RoleId>('pump'),
+  causeId: asId<CauseId>('c'),
   companion: false,
   position: 'any',
   route: 'maker',
-  bought: { partId: 'p', partNumber: 'P', description: 'Pump', quantity: 1, cost: money(100, 'EUR') },
+  bought: { partId: asId<PartId>('p'), partNumber: 'P', description: 'Pump', quantity: 1, cost: money(100, 'EUR') },
   alternatives: [],
 };
 const option = {
   id: 'best-fit',
   kind: 'best-fit' as const,
-  causeIds: ['c'],
+  causeIds: [asId<CauseId>('c')],
   causeNames: ['c'],
   net: money(1, 'EUR'),
   tax: money(0, 'EUR'),
@@ -60,46 +77,52 @@ const option = {
 };
 const agreed: TicketDecision[] = [
   plate,
-  settleCause({ causeId: 'c', name: 'c', needsPart: true }),
-  chooseParts('c', [pump]),
-  offer({ causeId: 'c', options: [option], fee: { gross: money(0, 'EUR'), waived: true }, worth: null }),
+  settleCause({ causeId: asId<CauseId>('c'), name: 'c', needsPart: true }),
+  chooseParts(asId('c'), [pump]),
+  offer({ causeId: asId<CauseId>('c'), options: [option], fee: { gross: money(0, 'EUR'), waived: true }, worth: null }),
   answerOffer('yes', 'best-fit'),
 ];
 
 /** One suite for every store of events: whatever keeps them, the same promises hold. */
 describe.each(STORES)('events %s', (_, make) => {
-  const opened = async (store: EventStore): Promise<string> => {
+  const opened = async (store: EventStore): Promise<TicketId> => {
     const done = await openTicket(store, []);
-    return done.ok ? (done.value.tickets[0] ?? '') : '';
+    return defined(done.ok ? done.value.tickets[0] : undefined, 'a new ticket');
   };
-  const ticket = async (store: EventStore, id: string) => defined(await store.ticket(id), 'the ticket');
-  const agreedTicket = async (store: EventStore): Promise<string> => {
+  const ticket = async (store: EventStore, id: TicketId) => defined(await store.ticket(id), 'the ticket');
+  const agreedTicket = async (store: EventStore): Promise<TicketId> => {
     const id = await opened(store);
     for (const decision of agreed) expect((await onTicket(store, id, decision)).ok).toBe(true);
     return id;
   };
   /** A plan that buys what these tickets need, in one line. */
-  const plan = async (store: EventStore, ids: readonly string[]): Promise<OrderDraft[]> => {
+  const plan = async (store: EventStore, ids: readonly TicketId[]): Promise<OrderDraft[]> => {
     const wanted = await Promise.all(
       ids.map(async (ticketId) => {
         const { round } = (await ticket(store, ticketId)).state;
-        return { ticketId, requirementId: round.parts[0]?.requirementId ?? '', partId: 'p', units: 1, perPack: 1 };
+        return {
+          ticketId,
+          requirementId: round.parts[0]?.requirementId ?? asId('none'),
+          partId: asId<PartId>('p'),
+          units: 1,
+          perPack: 1,
+        };
       }),
     );
     return [
       {
-        supplierId: 's',
+        supplierId: asId<SupplierId>('s'),
         supplierName: 'S',
         modeId: 'm',
         modeName: 'M',
         goods: money(0, 'EUR'),
         shipping: money(0, 'EUR'),
-        arrivesOn: '2026-11-26',
+        arrivesOn: asDay('2026-11-26'),
         parts: new Map(),
         lines: [
           {
             offerId: 'o',
-            partId: 'p',
+            partId: asId<PartId>('p'),
             supplierNumber: 'S1',
             packs: ids.length,
             packPrice: money(100, 'EUR'),
@@ -111,9 +134,9 @@ describe.each(STORES)('events %s', (_, make) => {
       },
     ];
   };
-  const sent = async (store: EventStore, ids: readonly string[]): Promise<string> => {
+  const sent = async (store: EventStore, ids: readonly TicketId[]): Promise<OrderId> => {
     const made = await placeOrders(store, await plan(store, ids), 'UTC');
-    const orderId = made.ok ? (made.value.orders[0] ?? '') : '';
+    const orderId = defined(made.ok ? made.value.orders[0] : undefined, 'an order');
     await onOrder(store, orderId, noteTrying);
     await onOrder(store, orderId, (order) =>
       noteAnswer(order, {
@@ -141,7 +164,7 @@ describe.each(STORES)('events %s', (_, make) => {
     expect(events.map(({ sequence }) => sequence)).toEqual([1, 2, 3]);
     expect(state.notes.map(({ text }) => text)).toEqual(['x', 'y']);
     expect((await ticket(store, b)).state.number).toBe(2);
-    expect(await store.ticket('nobody')).toBeNull();
+    expect(await store.ticket(asId('nobody'))).toBeNull();
   });
 
   it('that do not parse are refused whole, and nothing of the act is written', async () => {
@@ -157,7 +180,9 @@ describe.each(STORES)('events %s', (_, make) => {
     );
     expect(long).toMatchObject({ ok: false, error: { kind: 'does-not-fit', field: 'serial-noted serial', limit: 80 } });
     expect((await ticket(store, id)).events).toHaveLength(1);
-    const nan = await onTicket(store, id, () => ok([{ type: 'bought-on', date: '2026-02-31' }]));
+    // What a caller without types may hand over.
+    const noDay: { type: 'bought-on'; date: LocalDate } = JSON.parse('{"type":"bought-on","date":"2026-02-31"}');
+    const nan = await onTicket(store, id, () => ok([noDay]));
     expect(nan).toMatchObject({ ok: false, error: { kind: 'does-not-fit', limit: null } });
   });
 
@@ -168,7 +193,7 @@ describe.each(STORES)('events %s', (_, make) => {
       ok: false,
       error: { kind: 'no-offer' },
     });
-    expect(await onTicket(store, 'nobody', remark('x'))).toMatchObject({ ok: false, error: { kind: 'gone' } });
+    expect(await onTicket(store, asId('nobody'), remark('x'))).toMatchObject({ ok: false, error: { kind: 'gone' } });
     expect((await ticket(store, id)).events).toHaveLength(1);
   });
 
@@ -197,7 +222,9 @@ describe.each(STORES)('events %s', (_, make) => {
     const orderId = await sent(store, [a, b]);
     const order = defined(await store.order(orderId), 'the order').state;
     const receipt = { numberRead: 'P', verdict: 'as-ordered' as const, packs: 2, measured: [] };
-    expect((await checkIn(store, orderId, { ...receipt, lineId: order.lines[0]?.lineId ?? '' })).ok).toBe(true);
+    expect((await checkIn(store, orderId, { ...receipt, lineId: order.lines[0]?.lineId ?? asId('none') })).ok).toBe(
+      true,
+    );
     expect(defined(await store.order(orderId), 'the order').state.phase).toBe('done');
     expect(await takeBack(store, a)).toMatchObject({ ok: true, value: { event: { data: { type: 'part-received' } } } });
     expect(defined(await store.order(orderId), 'the order').state.phase).toBe('open');
@@ -213,7 +240,7 @@ describe.each(STORES)('events %s', (_, make) => {
     const orderId = await sent(store, [a, b]);
     const order = defined(await store.order(orderId), 'the order').state;
     const receipt = { numberRead: 'P', verdict: 'as-ordered' as const, packs: 2, measured: [] };
-    await checkIn(store, orderId, { ...receipt, lineId: order.lines[0]?.lineId ?? '' });
+    await checkIn(store, orderId, { ...receipt, lineId: order.lines[0]?.lineId ?? asId('none') });
     await onTicket(store, b, tickStep({ phase: 'strip', operationId: 's' }, 's', 0));
     expect(await takeBack(store, a)).toMatchObject({ ok: false, error: { kind: 'others-went-on', ticket: 2 } });
     expect(defined(await store.order(orderId), 'the order').state.phase).toBe('done');
@@ -235,7 +262,7 @@ describe.each(STORES)('events %s', (_, make) => {
       ]),
     );
     const id = await agreedTicket(store);
-    const requirementId = (await ticket(store, id)).state.round.parts[0]?.requirementId ?? '';
+    const requirementId = (await ticket(store, id)).state.round.parts[0]?.requirementId ?? asId('none');
     expect((await takeFromDonor(store, id, donor, requirementId)).ok).toBe(true);
     expect((await ticket(store, donor)).state.donor?.taken).toHaveLength(1);
     expect(await takeFromDonor(store, id, donor, requirementId)).toMatchObject({ error: { kind: 'not-needed' } });

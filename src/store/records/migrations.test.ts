@@ -5,7 +5,7 @@ import { freshDatabase } from '../../../tests/support/database';
 import { unzipSync, strFromU8 } from 'fflate';
 import { applyEvents, rungOf, standing, type TicketState } from '@/core/ticket';
 import { applyOrderEvents } from '@/core/order';
-import { groupBy } from '@/core/units';
+import { groupBy, asDay, asInstant, type PartId, asId } from '@/core/units';
 import { exportBackup } from '../backup/backup';
 import { restoreBackup } from '../backup/restore';
 import { eventsOf } from './act';
@@ -15,7 +15,7 @@ import { RECORD_VERSION } from './version';
 import { isOrderEvents, isTicketEvents, storedEventSchema } from './parse';
 import type { Plain, PlainTables } from './upgrades/plain';
 
-const AT = '2025-03-01T08:00:00.000Z';
+const AT = asInstant('2025-03-01T08:00:00.000Z');
 const opened: Plain = {
   id: 'e1',
   stream: 'ticket:a',
@@ -32,8 +32,8 @@ const event = (sequence: number, data: Plain, stream = 'ticket:a'): Plain => ({
   data,
 });
 const eur = (amountMinor: number) => ({ amountMinor, currency: 'EUR' });
-const bought = (partId: string) => ({ partId, partNumber: partId, description: 'd', quantity: 2, unitPrice: eur(5) });
-const chosen = (partId: string): Plain => ({
+const bought = (partId: PartId) => ({ partId, partNumber: partId, description: 'd', quantity: 2, unitPrice: eur(5) });
+const chosen = (partId: PartId): Plain => ({
   type: 'parts-chosen',
   causeId: 'c',
   parts: [
@@ -45,7 +45,7 @@ const chosen = (partId: string): Plain => ({
       position: 'any',
       route: 'maker',
       buy: [bought(partId)],
-      alternatives: [bought('other'), { ...bought('single'), quantity: 1 }],
+      alternatives: [bought(asId('other')), { ...bought(asId('single')), quantity: 1 }],
     },
   ],
 });
@@ -97,15 +97,15 @@ const FIXTURES: Record<string, Fixture> = {
       for: [{ ticketId: 'a', requirementId: 'pump any', partId: 'p2', units }],
     });
     const base = { requirementId: 'pump any', orderId: 'o1' };
-    const ordered = { type: 'part-ordered', ...base, orderNumber: 'O', supplierName: 'S', dueOn: '2025-03-04' };
+    const ordered = { type: 'part-ordered', ...base, orderNumber: 'O', supplierName: 'S', dueOn: asDay('2025-03-04') };
     const { tables, aside } = upgraded('decisions-know-what-they-rest-on', {
       events: [
         event(1, opened['data'] as Plain),
         event(2, { type: 'serial-noted', serial: 'S1' }),
         event(3, { type: 'cause-decided', causeId: 'c', name: 'c' }),
-        event(4, chosen('p1')),
+        event(4, chosen(asId('p1'))),
         // Another number under the same id: it was never ordered.
-        event(5, chosen('p2')),
+        event(5, chosen(asId('p2'))),
         event(6, ordered),
         event(7, ordered),
         event(8, { type: 'part-received', ...base, partNumber: 'p2', verdict: 'as-ordered' }),
@@ -122,7 +122,7 @@ const FIXTURES: Record<string, Fixture> = {
             modeName: 'M',
             lines: [line('l1', 1), line('l2', 1)],
             shipping: eur(0),
-            expectedOn: '2025-03-04',
+            expectedOn: asDay('2025-03-04'),
           },
           order,
         ),

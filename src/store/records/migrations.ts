@@ -1,3 +1,4 @@
+import type { Instant } from '@/core/units';
 import * as z from '@/core/units/zod';
 import { RECORD_TABLES, type AsideRecord, type SorterDatabase } from '../database';
 import { rebuildSummaries } from './act';
@@ -76,14 +77,14 @@ function withBeginnings(tables: PlainTables, aside: PutAside[]): PlainTables {
 }
 
 /** Rows for the table of what was put aside. Named by their content, so that the same backup gives the same rows. */
-export const asideRows = (aside: readonly PutAside[], at: string): AsideRecord[] =>
+export const asideRows = (aside: readonly PutAside[], at: Instant): AsideRecord[] =>
   aside.map(({ table, why, raw }, index) => {
     const id = isPlain(raw) && typeof raw['id'] === 'string' ? raw['id'] : String(index);
     return { id: `${table} ${id} ${why}`, table, at, why, raw };
   });
 
 /** Brings the records to today's version, in one transaction; the number of rows that were put aside. */
-export function migrate(db: SorterDatabase, from: number, at: string): Promise<number> {
+export function migrate(db: SorterDatabase, from: number, at: Instant): Promise<number> {
   return db.transaction('rw', db.tables, async () => {
     const tables: Record<string, Plain[]> = {};
     for (const table of RECORD_TABLES) if (table !== 'photos') tables[table] = await db.table<Plain>(table).toArray();

@@ -1,3 +1,4 @@
+import type { Instant } from '@/core/units';
 import type { SorterDatabase } from '../database';
 import { RECORD_VERSION } from './version';
 
@@ -7,7 +8,7 @@ export type OpeningOutcome = { kind: 'ready'; aside: number } | { kind: 'newer';
  * What has to be done before the records are read: those of an older version are brought to today's, those of a newer one are left alone and said.
  * `aside`: rows that could not be read as they were; they are kept.
  */
-export async function openRecords(db: SorterDatabase, at: string): Promise<OpeningOutcome> {
+export async function openRecords(db: SorterDatabase, at: Instant): Promise<OpeningOutcome> {
   const known = await db.meta.get('recordVersion');
   const empty = known === undefined && (await db.events.count()) === 0;
   const from = empty ? RECORD_VERSION : Number(known?.value ?? 0);

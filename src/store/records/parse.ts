@@ -1,10 +1,10 @@
 import { orderEventSchema, type OrderEvent } from '@/core/order';
 import { ticketEventSchema, type TicketEvent } from '@/core/ticket';
-import { instantSchema } from '@/core/units';
+import { instantSchema, idSchema, type EventId } from '@/core/units';
 import * as z from '@/core/units/zod';
 
 const envelope = {
-  id: z.string().min(1),
+  id: idSchema<EventId>(),
   sequence: z.number().int().min(1),
   version: z.number().int().min(1),
   at: instantSchema,

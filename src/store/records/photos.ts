@@ -1,15 +1,16 @@
+import type { TicketId } from '@/core/units';
 import { now } from '../clock';
 import { database, type PhotoRecord } from '../database';
 
 /** Keeps a picture with its ticket, as it came. */
-export async function savePhoto(ticketId: string, picture: Blob): Promise<string> {
+export async function savePhoto(ticketId: TicketId, picture: Blob): Promise<string> {
   const id = crypto.randomUUID();
   const bytes = new Uint8Array(await picture.arrayBuffer());
   await database().photos.put({ id, ticketId, at: now(), type: picture.type || 'image/jpeg', bytes });
   return id;
 }
 
-export const photosOf = (ticketId: string): Promise<PhotoRecord[]> =>
+export const photosOf = (ticketId: TicketId): Promise<PhotoRecord[]> =>
   database().photos.where('ticketId').equals(ticketId).sortBy('at');
 
 export async function removePhoto(id: string): Promise<void> {

@@ -1,3 +1,4 @@
+import { instantOf } from '@/core/units';
 import fc from 'fast-check';
 import { bringUp } from './migrations';
 import { RECORD_VERSION } from './version';
@@ -30,7 +31,7 @@ function readBack(lines: readonly string[]): string[] {
 /** Plays a history and says what broke, and where. */
 async function play(history: readonly Command[]): Promise<{ shop: Shop; broken: string[] }> {
   let at = CLOCK_START;
-  const clock = () => new Date((at += 60_000)).toISOString();
+  const clock = () => instantOf(new Date((at += 60_000)));
   const store = memoryStore(clock);
   const shop = await newShop(store);
   for (const [index, command] of history.entries()) {

@@ -4,7 +4,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
 import { readUblOrderResponse, writeUblOrder } from '@/core/order/documents';
-import { defined, money } from '@/core/units';
+import { defined, money, asDay, asId } from '@/core/units';
 import { DELETE, POST } from './[supplierId]/orders/route';
 import { GET } from './orders/route';
 
@@ -26,14 +26,14 @@ const offer = defined(
 const order = (number: string, packs = 1) =>
   writeUblOrder({
     number,
-    issuedOn: '2026-11-24',
+    issuedOn: asDay('2026-11-24'),
     currency: 'EUR',
     buyer: 'Shop',
     supplier: 'Northquay',
     mode: 'nq-day',
     lines: [
       {
-        id: offer.id,
+        id: asId(offer.id),
         packs,
         partId: offer.partId,
         partNumber: 'X',

@@ -2,7 +2,7 @@ import { buildWorkSheet, proofsFor, proofsInOrder, type WorkSheet } from '../../
 import type { Platform, Proof } from '../../catalogue';
 import { planWork, type WorkPlan } from '../../labour';
 import type { Round } from '../../ticket';
-import { sum } from '../../units';
+import { sum, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
 import type { Lore } from './causes';
 
@@ -17,7 +17,7 @@ export type BenchShown = {
 /** The work sheet of the job and what must be proved. `causeIds`: what is mended. */
 export const benchChapter: Chapter<
   'bench',
-  { lore: Lore; platform: Platform; causeIds: readonly string[]; round: Pick<Round, 'ticks' | 'finished' | 'proofs'> },
+  { lore: Lore; platform: Platform; causeIds: readonly CauseId[]; round: Pick<Round, 'ticks' | 'finished' | 'proofs'> },
   BenchShown
 > = {
   name: 'bench',

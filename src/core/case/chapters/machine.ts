@@ -2,14 +2,14 @@ import type { Model, Platform } from '../../catalogue';
 import { readSerial, type SerialReading } from '../../identify';
 import type { Catalogue } from '../../catalogue';
 import type { TicketState } from '../../ticket';
-import { yearsBetween, type LocalDate } from '../../units';
+import { yearsBetween, type LocalDate, type ModelId } from '../../units';
 import type { Chapter } from '../chapter';
 
 export type Machine = {
   model: Model;
   platform: Platform;
   /** What it may be, with its probability. */
-  candidates: readonly { modelId: string; probability: number }[];
+  candidates: readonly { modelId: ModelId; probability: number }[];
 };
 
 /** Which machine it is, as far as the catalogue knows it. */

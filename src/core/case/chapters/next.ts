@@ -17,7 +17,7 @@ import {
   type TicketState,
   type Waiting,
 } from '../../ticket';
-import { addDays, laterOf, localDateOf, type Instant, type LocalDate } from '../../units';
+import { addDays, laterOf, localDateOf, type Instant, type LocalDate, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
 import type { RepairOption } from '../options';
 import type { Settings } from '../settings';
@@ -55,7 +55,7 @@ export type DoNext =
       kind: 'step';
       step: Pick<NextStep, 'kind' | 'id' | 'expectedCost' | 'withoutChecks' | 'minutes' | 'accessMinutes'>;
     }
-  | { kind: 'decide-cause'; causeId: string; probability: number; certain: boolean }
+  | { kind: 'decide-cause'; causeId: CauseId; probability: number; certain: boolean }
   | { kind: 'order'; count: number }
   | { kind: 'await-parts'; dueOn: LocalDate | null }
   | { kind: 'work'; step: Step; title: string; minutes: number }
@@ -78,8 +78,8 @@ export type NextFacts = {
   settings: Settings;
   now: Instant;
   steps: readonly ShownStep[];
-  lead: { causeId: string; probability: number } | null;
-  probabilityOf: (causeId: string) => number;
+  lead: { causeId: CauseId; probability: number } | null;
+  probabilityOf: (causeId: CauseId) => number;
   bench: BenchShown | null;
   options: readonly RepairOption[];
 };

@@ -7,7 +7,7 @@ import type { Lore } from './causes';
 import type { Jobs } from './jobs';
 
 /** A step as it crosses to the page: its check by id. */
-export type ShownStep = Omit<NextStep, 'check'>;
+export type ShownStep = NextStep extends infer Step ? (Step extends NextStep ? Omit<Step, 'check'> : never) : never;
 
 /** What giving it up costs where nothing better is known. */
 const ESCALATE_AT_LEAST = 200;

@@ -1,5 +1,5 @@
 import type { Catalogue, Platform } from '../../catalogue';
-import { toMajor } from '../../units';
+import { toMajor, type CauseId } from '../../units';
 import { ownMachine, weighQuote, type OwningInput, type Owning, type Worth } from '../../worth';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
@@ -14,7 +14,7 @@ type OwningQuestion = Pick<Catalogue, 'economics' | 'lives'> & {
   platform: Platform;
   settings: Settings;
   ageYears: number;
-  causeId: string | null;
+  causeId: CauseId | null;
 };
 
 function inputOf({ economics, lives, platform, settings, ageYears, causeId }: OwningQuestion): OwningInput | null {

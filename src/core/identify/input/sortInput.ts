@@ -1,3 +1,4 @@
+import type { LocalDate, MakerId, ModelId, OrderId, PartId, TicketId } from '../../units';
 import type { CodeMeaning, Finding, SerialScheme } from '../../catalogue';
 import { bearingByDesignation, findBearing, parseSizes } from '../../measure';
 import { differencesBetween, type NumberDifference } from '../plate/differences';
@@ -8,36 +9,36 @@ import { readSerial } from '../serial/readSerial';
 
 /** What one text may be. `weight` ranks them (0 to 1); it is a likelihood of form, not a calibrated probability. */
 export type InputReading = { weight: number } & (
-  | { kind: 'model'; modelId: string; modelNumber: string; probability: number }
+  | { kind: 'model'; modelId: ModelId; modelNumber: string; probability: number }
   /** differences: places in the part's number that were read otherwise; none for the number as it is listed. */
-  | { kind: 'part'; partId: string; partNumber: string; differences: NumberDifference[] }
-  | { kind: 'serial'; serial: string; builtFrom: string; builtTo: string }
+  | { kind: 'part'; partId: PartId; partNumber: string; differences: NumberDifference[] }
+  | { kind: 'serial'; serial: string; builtFrom: LocalDate; builtTo: LocalDate }
   | { kind: 'code'; code: string; meaning: string; findingId: string }
   | { kind: 'finding'; findingId: string; text: string; threeWords: string }
   | { kind: 'bearing'; designation: string; bore: number; outside: number; width: number }
   | { kind: 'size'; first: number; second: number; third: number }
-  | { kind: 'ticket'; ticketId: string; number: number }
-  | { kind: 'order'; orderId: string; number: string }
+  | { kind: 'ticket'; ticketId: TicketId; number: number }
+  | { kind: 'order'; orderId: OrderId; number: string }
 );
 
 export type InputSources = {
   readPlate: (text: string) => PlateReading;
-  partsByNumber: (normalised: string) => readonly { id: string; partNumber: string }[];
+  partsByNumber: (normalised: string) => readonly { id: PartId; partNumber: string }[];
   /** Parts whose number this may be a misreading of, likeliest first; asked for only where none has this number. */
-  partsNear: (normalised: string) => readonly { id: string; partNumber: string }[];
-  tickets: readonly { id: string; number: number }[];
-  orders: readonly { id: string; number: string }[];
+  partsNear: (normalised: string) => readonly { id: PartId; partNumber: string }[];
+  tickets: readonly { id: TicketId; number: number }[];
+  orders: readonly { id: OrderId; number: string }[];
 };
 
 /** What is known from where the person stands: the open ticket's maker, findings and dates. */
 export type InputContext = {
-  today: string;
-  makerId?: string | undefined;
+  today: LocalDate;
+  makerId?: MakerId | undefined;
   schemes: readonly SerialScheme[];
   codes: readonly CodeMeaning[];
   findings: readonly Finding[];
-  producedFrom?: string | undefined;
-  producedTo?: string | undefined;
+  producedFrom?: LocalDate | undefined;
+  producedTo?: LocalDate | undefined;
 };
 
 const MOST_NEAR = 3;

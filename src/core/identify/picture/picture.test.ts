@@ -1,3 +1,4 @@
+import { asDay, asId } from '../../units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
 import { buildModelIndex, evenOut, plateText, readPlate, serialIn, toGrey, type GreyImage } from '..';
@@ -35,16 +36,19 @@ describe('the whole text of a plate', () => {
 });
 
 describe('the serial number in the text of a plate', () => {
-  const context = { producedFrom: '2011-01-01', producedTo: '2015-12-31', today: '2026-11-24' };
+  const context = { producedFrom: asDay('2011-01-01'), producedTo: asDay('2015-12-31'), today: asDay('2026-11-24') };
   it('is the word that the maker’s scheme accepts', () => {
-    expect(serialIn(schemes, 'fjordal', around('NR 1165 B'), context)).toEqual({ serial: 'H14P11830', fits: true });
+    expect(serialIn(schemes, asId('fjordal'), around('NR 1165 B'), context)).toEqual({
+      serial: 'H14P11830',
+      fits: true,
+    });
   });
   it('is else what stands behind the word for it, and said to be no more than that', () => {
-    expect(serialIn(schemes, 'fjordal', 'MODEL X 1\nSER. NO: 44-018273\n230 V', context)).toEqual({
+    expect(serialIn(schemes, asId('fjordal'), 'MODEL X 1\nSER. NO: 44-018273\n230 V', context)).toEqual({
       serial: '44-018273',
       fits: false,
     });
-    expect(serialIn(schemes, 'fjordal', 'MODEL X 1\n230 V~ 50 Hz', context)).toBeNull();
+    expect(serialIn(schemes, asId('fjordal'), 'MODEL X 1\n230 V~ 50 Hz', context)).toBeNull();
   });
 });
 

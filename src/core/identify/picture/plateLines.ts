@@ -1,3 +1,4 @@
+import type { MakerId } from '../../units';
 import type { SerialScheme } from '../../catalogue';
 import { readSerial, type SerialContext } from '../serial/readSerial';
 
@@ -22,7 +23,7 @@ const LABELLED =
  */
 export function serialIn(
   schemes: readonly SerialScheme[],
-  makerId: string,
+  makerId: MakerId,
   text: string,
   context: SerialContext,
 ): { serial: string; fits: boolean } | null {

@@ -1,3 +1,4 @@
+import type { LocalDate, ModelId } from '../../units';
 import type { Model } from '../../catalogue';
 import { buildAbsentModel, type AbsentModel } from './absent';
 import { searchCosts } from './channel';
@@ -8,8 +9,8 @@ import { sortedOrder, turnedWords, wordListOf, wordOf, type WordList } from './w
 
 /** popularity: relative, ≥ 0. */
 export type ModelRecord = Pick<Model, 'id' | 'modelNumber' | 'makerId' | 'platformId' | 'popularity'> & {
-  producedFrom?: string | undefined;
-  producedTo?: string | undefined;
+  producedFrom?: LocalDate | undefined;
+  producedTo?: LocalDate | undefined;
 };
 
 /**
@@ -18,7 +19,7 @@ export type ModelRecord = Pick<Model, 'id' | 'modelNumber' | 'makerId' | 'platfo
  */
 export type ModelIndex = {
   readonly size: number;
-  readonly ids: readonly string[];
+  readonly ids: readonly ModelId[];
   readonly numbers: readonly string[];
   /** ln of each model's share of the popularity; sums to one over the index. */
   readonly logPrior: Float32Array;

@@ -1,3 +1,4 @@
+import { type ModelId, defined } from '../../units';
 import { absentParts, oneOffBeside } from './absent';
 import { SUFFIX_LEFT_OFF } from './channel';
 import { differencesBetween, type NumberDifference } from './differences';
@@ -10,7 +11,7 @@ import { hasWord } from './trie';
 import { stretchesOf, type Stretch } from './windows';
 
 export type PlateCandidate = {
-  modelId: string;
+  modelId: ModelId;
   modelNumber: string;
   probability: number;
   differences: NumberDifference[];
@@ -153,7 +154,7 @@ function answer(index: ModelIndex, weighed: Weighed[], unknownLog: number, most:
   const candidates = weighed.slice(0, most).map((entry, at): PlateCandidate => {
     const modelNumber = index.numbers[entry.model] ?? '';
     return {
-      modelId: index.ids[entry.model] ?? '',
+      modelId: defined(index.ids[entry.model], 'the id of a model of the index'),
       modelNumber,
       probability: (masses[at] ?? 0) / total,
       differences: differencesBetween(modelNumber, entry.stretch, entry.suffixMissing),

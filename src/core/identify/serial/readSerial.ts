@@ -1,5 +1,5 @@
 import type { SerialScheme } from '../../catalogue';
-import { addDays, earlierOf, isoWeekStart, laterOf, type LocalDate } from '../../units';
+import { addDays, earlierOf, isoWeekStart, laterOf, type LocalDate, asDay, type MakerId } from '../../units';
 import { normaliseNumber } from '../plate/normal';
 
 export type SerialContext = {
@@ -57,7 +57,7 @@ function decode(pattern: string, serial: string): Decoded {
  */
 export function readSerial(
   schemes: readonly SerialScheme[],
-  makerId: string,
+  makerId: MakerId,
   serial: string,
   context: SerialContext,
 ): SerialReading {
@@ -108,8 +108,8 @@ function windowsOf(scheme: SerialScheme, symbol: number, width: number, week: nu
     year <= Number(today.slice(0, 4));
     year += scheme.yearSymbols.length / width
   ) {
-    const builtFrom = week === null ? `${year}-01-01` : isoWeekStart(year, week);
-    const builtTo = week === null ? `${year}-12-31` : addDays(builtFrom, 6);
+    const builtFrom = week === null ? asDay(`${year}-01-01`) : isoWeekStart(year, week);
+    const builtTo = week === null ? asDay(`${year}-12-31`) : addDays(builtFrom, 6);
     if (builtFrom <= today) found.push({ builtFrom, builtTo: earlierOf(builtTo, today) });
   }
   return found;

@@ -1,10 +1,10 @@
 import type { Context, Refusal, TicketAppend, TicketState } from '../../ticket';
 import { mayBuy, supplyOf } from '../../ticket';
-import { fail, ok, type Result } from '../../units';
+import { fail, ok, type Result, type OrderId, type LineId, type TicketId } from '../../units';
 import type { SupplierOrder } from '../plan/planPurchases';
 import type { OrderEventData } from '../stream/orderStream';
 
-export type OrderAppend = { kind: 'order'; orderId: string; data: readonly OrderEventData[] };
+export type OrderAppend = { kind: 'order'; orderId: OrderId; data: readonly OrderEventData[] };
 /** What is appended where. The kind of the stream is part of its type: an order's event cannot go to a ticket. */
 export type Append = TicketAppend | OrderAppend;
 export type Decision = Result<readonly Append[], Refusal>;
@@ -24,19 +24,19 @@ type Stale = Extract<Refusal, { kind: 'plan-is-stale' }>['tickets'][number];
  */
 export function placeOrders(
   orders: readonly OrderDraft[],
-  tickets: ReadonlyMap<string, TicketState>,
-  orderNumber: (orderId: string) => string,
+  tickets: ReadonlyMap<TicketId, TicketState>,
+  orderNumber: (orderId: OrderId) => string,
   { newId }: Context,
 ): Decision {
   const stale = staleness(orders, tickets);
   if (stale.length) return fail({ kind: 'plan-is-stale', tickets: stale });
   return ok(
     orders.flatMap((order): Append[] => {
-      const orderId = newId();
+      const orderId = newId<OrderId>();
       const number = orderNumber(orderId);
       const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn } = order;
       const lines = order.lines.map((line) => ({
-        lineId: newId(),
+        lineId: newId<LineId>(),
         partId: line.partId,
         partNumber: order.parts.get(line.partId)?.partNumber ?? line.supplierNumber,
         description: order.parts.get(line.partId)?.description ?? '',
@@ -86,8 +86,8 @@ export function placeOrders(
   );
 }
 
-function staleness(orders: readonly OrderDraft[], tickets: ReadonlyMap<string, TicketState>): Stale[] {
-  const wanted = new Map<string, Map<string, number>>();
+function staleness(orders: readonly OrderDraft[], tickets: ReadonlyMap<TicketId, TicketState>): Stale[] {
+  const wanted = new Map<TicketId, Map<string, number>>();
   for (const { ticketId, requirementId, units } of orders.flatMap((order) => order.lines.flatMap((line) => line.for))) {
     const own = wanted.get(ticketId) ?? new Map<string, number>();
     own.set(requirementId, (own.get(requirementId) ?? 0) + units);

@@ -1,4 +1,4 @@
-import type { Instant } from '../../units';
+import type { Instant, LineId, OrderId, RequirementId, TicketId } from '../../units';
 import { fail, ok } from '../../units';
 import type { TicketEventData, TicketEventOf } from '../../ticket';
 import { fellAway, type OrderAnswer, type OrderEventOf, type OrderState, type PlacedLine } from '../stream/orderStream';
@@ -15,7 +15,7 @@ const onOrder = ({ orderId }: OrderState, ...data: Extract<Append, { kind: 'orde
 const toTickets = (
   order: OrderState,
   line: PlacedLine,
-  say: (base: { requirementId: string; orderId: string; lineId: string }) => TicketEventData,
+  say: (base: { requirementId: RequirementId; orderId: OrderId; lineId: LineId }) => TicketEventData,
 ): Append[] =>
   line.for.map(({ ticketId, requirementId }): Append => ({
     kind: 'ticket',
@@ -88,7 +88,7 @@ export const noteVoid = (order: OrderState): Decision =>
     : past(order);
 
 export type Receipt = {
-  lineId: string;
+  lineId: LineId;
   numberRead: string;
   verdict: OrderEventOf<'line-received'>['verdict'];
   packs: number;
@@ -124,7 +124,7 @@ export function checkInLine(order: OrderState, receipt: Receipt): Decision {
   ]);
 }
 
-type Share = { ticketId: string; requirementId: string; units: number };
+type Share = { ticketId: TicketId; requirementId: RequirementId; units: number };
 
 /**
  * Who gets the units of these packs: first come, first served in the order of the line, part by part. The last pack brings what is left, so that a

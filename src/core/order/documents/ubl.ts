@@ -1,17 +1,31 @@
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
-import { fail, isCurrency, moneyToDecimal, ok, parseMoney, type Money, type Result } from '../../units';
+import {
+  fail,
+  isCurrency,
+  moneyToDecimal,
+  ok,
+  parseMoney,
+  type Money,
+  type Result,
+  type LocalDate,
+  localDateSchema,
+  type PartId,
+  type LineId,
+  type Branded,
+  idSchema,
+} from '../../units';
 import * as z from '../../units/zod';
 import { orderAnswerSchema, type OrderAnswer } from '../stream/orderStream';
 
 /** An order as it travels: OASIS UBL 2.x Order, reduced to what a parts order needs. */
 export type UblOrder = {
   number: string;
-  issuedOn: string;
+  issuedOn: LocalDate;
   currency: string;
   buyer: string;
   supplier: string;
   mode: string;
-  lines: { id: string; packs: number; partId: string; partNumber: string; supplierNumber: string; packPrice: Money }[];
+  lines: { id: LineId; packs: number; partId: PartId; partNumber: string; supplierNumber: string; packPrice: Money }[];
 };
 
 export type UblProblem = { kind: 'not-xml' } | { kind: 'not-an-order'; missing: string };
@@ -62,13 +76,14 @@ export function writeUblOrder(order: UblOrder): string {
 }
 
 const textOf = z.union([z.string(), z.object({ '#text': z.string() }).transform((node) => node['#text'])]);
+const idText = <Id extends Branded<string>>() => textOf.pipe(idSchema<Id>());
 const idOf = z.object({ 'cbc:ID': textOf });
 const priceOf = z.object({ 'cbc:PriceAmount': z.object({ '#text': z.string(), '@_currencyID': z.string() }) });
 
 const itemSchema = z.object({
   'cac:SellersItemIdentification': idOf.optional(),
   'cac:ManufacturersItemIdentification': idOf,
-  'cac:StandardItemIdentification': idOf,
+  'cac:StandardItemIdentification': z.object({ 'cbc:ID': idText<PartId>() }),
 });
 const nameOf = z
   .object({ 'cac:Party': z.object({ 'cac:PartyName': z.object({ 'cbc:Name': textOf }) }) })
@@ -77,7 +92,7 @@ const nameOf = z
 const orderSchema = z.object({
   Order: z.object({
     'cbc:ID': textOf,
-    'cbc:IssueDate': textOf,
+    'cbc:IssueDate': localDateSchema,
     'cbc:Note': z.array(textOf).optional(),
     'cbc:DocumentCurrencyCode': textOf,
     'cac:BuyerCustomerParty': nameOf,
@@ -85,7 +100,7 @@ const orderSchema = z.object({
     'cac:OrderLine': z.array(
       z.object({
         'cac:LineItem': z.object({
-          'cbc:ID': textOf,
+          'cbc:ID': idText<LineId>(),
           'cbc:Quantity': textOf,
           'cac:Price': priceOf,
           'cac:Item': itemSchema,
@@ -148,7 +163,7 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
 /** UBL line response codes as the standard's examples use them: 5 accepted, 3 changed, 7 not accepted; a back-order is 42 in UN/CEFACT 1229. */
 const CODES = { accepted: '5', substituted: '3', 'back-ordered': '42', rejected: '7' } as const;
 
-export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, issuedOn: string): string {
+export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, issuedOn: LocalDate): string {
   return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
     OrderResponse: {
       '@_xmlns': 'urn:oasis:names:specification:ubl:schema:xsd:OrderResponse-2',
@@ -181,7 +196,7 @@ const responseSchema = z.object({
       z.object({
         'cbc:Note': z.array(textOf).optional(),
         'cac:LineItem': z.object({
-          'cbc:ID': textOf,
+          'cbc:ID': idText<LineId>(),
           'cbc:LineStatusCode': textOf,
           'cac:Delivery': z.object({ 'cac:PromisedDeliveryPeriod': z.object({ 'cbc:EndDate': textOf }) }).optional(),
           'cac:Price': priceOf,

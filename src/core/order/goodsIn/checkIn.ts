@@ -1,10 +1,11 @@
+import type { PartId } from '../../units';
 import type { Catalogue, Relation } from '../../catalogue';
 import { differencesBetween, normaliseNumber, type NumberDifference } from '../../identify';
 import { crossReference, shareWithin, type BuildWindow, type CrossReference } from '../../fit';
 
 export type CheckInVerdict = {
   verdict: 'as-ordered' | 'newer-number' | 'same-by-reference' | 'wrong';
-  partId: string | null;
+  partId: PartId | null;
   reason:
     | 'number-equals'
     | 'supersession'
@@ -28,7 +29,7 @@ const MOST_DIFFERENCES = 2;
  */
 export function checkIn(
   catalogue: Pick<Catalogue, 'parts' | 'relations'>,
-  orderedPartId: string,
+  orderedPartId: PartId,
   orderedNumber: string,
   numberRead: string,
   machines: readonly (readonly BuildWindow[])[] = [],

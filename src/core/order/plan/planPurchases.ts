@@ -1,17 +1,29 @@
 import type { Offer, Relation, ShippingMode, Supplier } from '../../catalogue';
-import { addDays, daysBetween, groupBy, money, type LocalDate, type Money } from '../../units';
+import {
+  addDays,
+  daysBetween,
+  groupBy,
+  money,
+  type LocalDate,
+  type Money,
+  type PartId,
+  type SupplierId,
+  type RequirementId,
+  type TicketId,
+  defined,
+} from '../../units';
 import { planOrder } from './planOrder';
 import { InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
 
 /** What a ticket needs bought. Alternatives: any one of these numbers does, in the same quantity. */
 export type PurchaseRequirement = {
-  id: string;
+  id: RequirementId;
   quantity: number;
-  alternatives: readonly { partId: string; adaptation: Money }[];
+  alternatives: readonly { partId: PartId; adaptation: Money }[];
 };
 export type PurchaseTicket = {
-  ticketId: string;
+  ticketId: TicketId;
   needBy: LocalDate;
   latePerDay: Money;
   requirements: readonly PurchaseRequirement[];
@@ -27,16 +39,16 @@ export type Market = {
 
 export type PurchaseLine = {
   offerId: string;
-  partId: string;
+  partId: PartId;
   supplierNumber: string;
   packs: number;
   packPrice: Money;
   price: Money;
-  for: { ticketId: string; requirementId: string; partId: string; units: number; perPack: number }[];
+  for: { ticketId: TicketId; requirementId: RequirementId; partId: PartId; units: number; perPack: number }[];
   spare: number;
 };
 export type SupplierOrder = {
-  supplierId: string;
+  supplierId: SupplierId;
   modeId: string;
   lines: PurchaseLine[];
   goods: Money;
@@ -46,8 +58,12 @@ export type SupplierOrder = {
 
 export type PurchasePlan = {
   orders: SupplierOrder[];
-  tickets: { ticketId: string; arrivesOn: LocalDate | null; lateDays: number }[];
-  cannotBuy: { ticketId: string; requirementId: string; why: 'no-offer' | 'out-of-stock' | 'not-enough-together' }[];
+  tickets: { ticketId: TicketId; arrivesOn: LocalDate | null; lateDays: number }[];
+  cannotBuy: {
+    ticketId: TicketId;
+    requirementId: RequirementId;
+    why: 'no-offer' | 'out-of-stock' | 'not-enough-together';
+  }[];
   goods: Money;
   shipping: Money;
   adaptation: Money;
@@ -64,7 +80,7 @@ export type PurchaseOptions = {
   clock: () => number;
 };
 
-type Entry = { ticketId: string; requirement: PurchaseRequirement };
+type Entry = { ticketId: TicketId; requirement: PurchaseRequirement };
 
 /** One plan over all tickets. What cannot be bought is said, and the rest is planned. Offers in another currency are left out. */
 export async function planPurchases(
@@ -104,7 +120,7 @@ export async function planPurchases(
 }
 
 /** Whether anybody lists a number, by itself or within a kit, in stock or not. */
-const isListed = (partId: string, listed: ReadonlySet<string>, { relations }: Market): boolean =>
+const isListed = (partId: PartId, listed: ReadonlySet<string>, { relations }: Market): boolean =>
   listed.has(partId) ||
   relations.some(
     ({ kind, toPartId, fromPartId }) => kind === 'contains' && toPartId === partId && listed.has(fromPartId),
@@ -115,7 +131,7 @@ type Built = {
   offers: Offer[];
   suppliers: Supplier[];
   modes: ShippingMode[][];
-  partIds: string[];
+  partIds: PartId[];
 };
 
 function buildProblem(
@@ -214,33 +230,36 @@ function describe(
     const s = problem.offers[first?.offer ?? -1]?.supplier ?? -1;
     const mode = modes[s]?.[first?.mode ?? -1];
     const lines = buys.map((buy): PurchaseLine => {
-      const offer = offers[buy.offer];
+      const offer = defined(offers[buy.offer], 'the offer that is bought');
       const gives = plan.gives.filter((give) => give.offer === buy.offer && give.mode === buy.mode);
       const contained = problem.offers[buy.offer]?.contents ?? [];
       const spare =
         contained.reduce((sum, content) => sum + content.quantity * buy.packs, 0) -
         gives.reduce((sum, give) => sum + give.units, 0);
       return {
-        offerId: offer?.id ?? '',
-        partId: offer?.partId ?? '',
-        supplierNumber: offer?.supplierNumber ?? '',
+        offerId: offer.id,
+        partId: offer.partId,
+        supplierNumber: offer.supplierNumber,
         packs: buy.packs,
-        packPrice: offer?.packPrice ?? cash(0),
-        price: cash((offer?.packPrice.amountMinor ?? 0) * buy.packs),
-        for: gives.map((give) => ({
-          ticketId: entries[give.requirement]?.ticketId ?? '',
-          requirementId: entries[give.requirement]?.requirement.id ?? '',
-          partId: partIds[give.part] ?? '',
-          units: give.units,
-          perPack: Math.max(1, contained.find((content) => content.part === give.part)?.quantity ?? 1),
-        })),
+        packPrice: offer.packPrice,
+        price: cash(offer.packPrice.amountMinor * buy.packs),
+        for: gives.map((give) => {
+          const { ticketId, requirement } = defined(entries[give.requirement], 'whom it is bought for');
+          return {
+            ticketId,
+            requirementId: requirement.id,
+            partId: defined(partIds[give.part], 'the part that is given'),
+            units: give.units,
+            perPack: Math.max(1, contained.find((content) => content.part === give.part)?.quantity ?? 1),
+          };
+        }),
         spare,
       };
     });
     const goods = lines.reduce((sum, line) => sum + line.price.amountMinor, 0);
     const free = mode?.freeOver !== undefined && goods >= mode.freeOver.amountMinor;
     return {
-      supplierId: suppliers[s]?.id ?? '',
+      supplierId: defined(suppliers[s], 'the supplier bought from').id,
       modeId: mode?.id ?? '',
       lines,
       goods: cash(goods),
@@ -252,7 +271,7 @@ function describe(
           .at(-1) ?? options.today,
     };
   });
-  const dates = groupBy(plan.gives, (give) => entries[give.requirement]?.ticketId ?? '');
+  const dates = groupBy(plan.gives, (give) => entries[give.requirement]?.ticketId);
   return {
     orders,
     tickets: tickets.map((ticket) => {

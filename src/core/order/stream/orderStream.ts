@@ -8,6 +8,15 @@ import {
   type LocalDate,
   type Money,
   type StoredEvent,
+  idSchema,
+  type EventId,
+  type PartId,
+  type OrderId,
+  type LineId,
+  type TicketId,
+  type SupplierId,
+  type RequirementId,
+  asId,
 } from '../../units';
 import * as z from '../../units/zod';
 
@@ -15,9 +24,9 @@ const id = z.string().min(1).max(200);
 const copied = z.string().max(2000);
 
 const forTicket = z.object({
-  ticketId: id,
-  requirementId: id,
-  partId: id,
+  ticketId: idSchema<TicketId>(),
+  requirementId: idSchema<RequirementId>(),
+  partId: idSchema<PartId>(),
   units: z.number().int().min(1),
   /** Units of this part in one pack of the line: a kit has several kinds. */
   perPack: z.number().int().min(1),
@@ -25,8 +34,8 @@ const forTicket = z.object({
 
 export const orderLineSchema = z.object({
   /** Names the line in this order, here and at the supplier. */
-  lineId: id,
-  partId: id,
+  lineId: idSchema<LineId>(),
+  partId: idSchema<PartId>(),
   partNumber: copied,
   description: copied,
   supplierNumber: copied,
@@ -42,9 +51,9 @@ export const orderAnswerSchema = z.object({
   lines: z
     .array(
       z.object({
-        lineId: z.string(),
+        lineId: idSchema<LineId>(),
         status: z.enum(['accepted', 'substituted', 'back-ordered', 'rejected']),
-        partId: z.string(),
+        partId: idSchema<PartId>(),
         partNumber: z.string().max(80),
         packPrice: moneySchema,
         dueOn: localDateSchema.nullable(),
@@ -59,7 +68,7 @@ export const orderEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('order-made'),
     number: copied,
-    supplierId: id,
+    supplierId: idSchema<SupplierId>(),
     supplierName: copied,
     modeId: id,
     modeName: copied,
@@ -81,7 +90,7 @@ export const orderEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('answered'), answer: orderAnswerSchema }),
   z.object({
     type: z.literal('line-received'),
-    lineId: id,
+    lineId: idSchema<LineId>(),
     numberRead: z.string().max(80),
     verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
     packs: z.number().int().min(1),
@@ -91,7 +100,7 @@ export const orderEventSchema = z.discriminatedUnion('type', [
   /** Tried already: the supplier is asked to take nothing under this key before it counts as cancelled. */
   z.object({ type: z.literal('cancel-asked') }),
   z.object({ type: z.literal('cancelled'), why: z.enum(['not-sent', 'void-at-supplier']) }),
-  z.object({ type: z.literal('undone'), eventId: id }),
+  z.object({ type: z.literal('undone'), eventId: idSchema<EventId>() }),
 ]);
 export type OrderEventData = z.infer<typeof orderEventSchema>;
 export type OrderEventOf<T extends OrderEventData['type']> = Extract<OrderEventData, { type: T }>;
@@ -105,7 +114,7 @@ export type MeasuredSize = OrderEventOf<'line-received'>['measured'][number];
 export type PlacedLine = OrderLine & {
   status: 'unanswered' | 'not-in-answer' | OrderAnswer['lines'][number]['status'];
   answeredNumber: string;
-  answeredPartId: string;
+  answeredPartId: PartId;
   answeredPrice: Money;
   dueOn: LocalDate | null;
   /** The supplier's own words. */
@@ -119,9 +128,9 @@ export type PlacedLine = OrderLine & {
 export type OrderPhase = 'unsent' | 'unknown' | 'open' | 'done';
 
 export type OrderState = {
-  orderId: string;
+  orderId: OrderId;
   number: string;
-  supplierId: string;
+  supplierId: SupplierId;
   supplierName: string;
   modeId: string;
   modeName: string;
@@ -154,7 +163,7 @@ function made(event: OrderEvent, data: OrderEventOf<'order-made'>): OrderState {
   const { type: _type, lines, ...facts } = data;
   return {
     ...facts,
-    orderId: event.stream.replace(/^order:/, ''),
+    orderId: asId(event.stream.replace(/^order:/, '')),
     madeAt: event.at,
     lines: lines.map((line): PlacedLine => ({
       ...line,

@@ -1,16 +1,16 @@
-import { addHours, fail, ok, unique, type Result } from '../../units';
+import { addHours, fail, ok, unique, type Result, type CauseId } from '../../units';
 import type { Step } from '../../labour';
 import type { Requirement, TicketEventOf } from '../events';
 import { openProofs } from '../ladder';
 import { acceptedOption, cureOf } from '../round';
 import { standing } from '../standing';
 import { basisNow, type TicketState } from '../state';
-import type { Refusal, TicketDecision } from './refusal';
+import type { Context, Refusal, TicketDecision } from './refusal';
 
 /** A decision before its requirements have ids. */
 export type RequirementDraft = Omit<Requirement, 'requirementId'>;
 export type OfferDraft = Omit<TicketEventOf<'quoted'>, 'type' | 'on' | 'options'> & {
-  causeId: string;
+  causeId: CauseId;
   options: readonly (Omit<TicketEventOf<'quoted'>['options'][number], 'parts'> & {
     parts: readonly RequirementDraft[];
   })[];
@@ -27,11 +27,11 @@ function shakenOf(ticket: TicketState): Result<never, Refusal> | null {
   return by.length ? fail({ kind: 'shaken', by }) : null;
 }
 
-export const settleCause = (cause: { causeId: string; name: string; needsPart: boolean }): TicketDecision =>
+export const settleCause = (cause: { causeId: CauseId; name: string; needsPart: boolean }): TicketDecision =>
   open(() => ok([{ type: 'cause-decided', ...cause }]));
 
 /** The repair of a cause did not help. If it is the one of this round, the round is over; else it is evidence. */
-export const repairDidNotHelp = (causeId: string): TicketDecision => open(() => ok([{ type: 'fix-failed', causeId }]));
+export const repairDidNotHelp = (causeId: CauseId): TicketDecision => open(() => ok([{ type: 'fix-failed', causeId }]));
 
 const samePart = (a: RequirementDraft, b: RequirementDraft) =>
   a.roleId === b.roleId &&
@@ -43,7 +43,7 @@ const samePart = (a: RequirementDraft, b: RequirementDraft) =>
 function withIds(
   drafts: readonly RequirementDraft[],
   known: readonly Requirement[],
-  newId: () => string,
+  newId: Context['newId'],
 ): Requirement[] {
   const free = [...known];
   return drafts.map((draft) => {
@@ -61,7 +61,7 @@ function knownParts({ round }: TicketState): Requirement[] {
 }
 
 /** Decides on the numbers for a cause; an empty list says that nobody lists one. */
-export const chooseParts = (causeId: string, drafts: readonly RequirementDraft[]): TicketDecision =>
+export const chooseParts = (causeId: CauseId, drafts: readonly RequirementDraft[]): TicketDecision =>
   open((ticket, { newId }) =>
     ok([
       {

@@ -1,4 +1,4 @@
-import type { Instant, Result } from '../../units';
+import type { Branded, Instant, Result, TicketId } from '../../units';
 import type { TicketEvent, TicketEventData } from '../events';
 import type { ShakenBy } from '../standing';
 import type { TicketState } from '../state';
@@ -28,9 +28,9 @@ export type Refusal =
   | { kind: 'nothing-to-come'; number: string };
 
 /** What the door gives to a decision beside the streams: the time, and ids that nobody else has. */
-export type Context = { at: Instant; newId: () => string };
+export type Context = { at: Instant; newId: <Id extends Branded<string>>() => Id };
 
-export type TicketAppend = { kind: 'ticket'; ticketId: string; data: readonly TicketEventData[] };
+export type TicketAppend = { kind: 'ticket'; ticketId: TicketId; data: readonly TicketEventData[] };
 
 export type TicketView = { state: TicketState; events: readonly TicketEvent[] };
 

@@ -1,10 +1,10 @@
-import { fail, ok, unique, type Result } from '../../units';
+import { fail, ok, unique, type Result, type RequirementId } from '../../units';
 import { needsOf, standing, type PartNeed } from '../standing';
 import type { TicketState } from '../state';
 import type { Refusal, TicketAppend, TicketDecision } from './refusal';
 
 /** The need as it is lacking now. Nothing is taken for a part that has to be looked at again. */
-function stillLacking(ticket: TicketState, requirementId: string): Result<PartNeed, Refusal> {
+function stillLacking(ticket: TicketState, requirementId: RequirementId): Result<PartNeed, Refusal> {
   if (ticket.closed) return fail({ kind: 'closed' });
   const by = unique(standing(ticket).shaken.flatMap((entry) => (entry.decision === 'part' ? [entry.by] : [])));
   if (by.length) return fail({ kind: 'shaken', by });
@@ -14,7 +14,7 @@ function stillLacking(ticket: TicketState, requirementId: string): Result<PartNe
 
 /** A requirement that the shelf has: nothing is bought for it. */
 export const takeFromShelf =
-  (requirementId: string): TicketDecision =>
+  (requirementId: RequirementId): TicketDecision =>
   (ticket) => {
     const lacking = stillLacking(ticket, requirementId);
     if (!lacking.ok) return lacking;
@@ -35,7 +35,7 @@ export const takeFromShelf =
 export function takeFromDonor(
   ticket: TicketState,
   donor: TicketState,
-  requirementId: string,
+  requirementId: RequirementId,
 ): Result<readonly TicketAppend[], Refusal> {
   const lacking = stillLacking(ticket, requirementId);
   if (!lacking.ok) return lacking;

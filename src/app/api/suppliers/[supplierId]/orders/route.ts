@@ -1,3 +1,4 @@
+import { instantOf, localDateOf } from '@/core/units';
 import { setTimeout as wait } from 'node:timers/promises';
 import { readUblOrder, writeUblOrderResponse } from '@/core/order/documents';
 import { answerOrder, faultOf, market, shopIdSchema, SLOW_MS, voidOrder, withState } from '@/suppliers';
@@ -37,10 +38,11 @@ export async function POST(request: Request, context: Route): Promise<Response> 
   const order = readUblOrder(text);
   if (!order.ok) return refuse(422, `This is not a UBL order: ${JSON.stringify(order.error)}`);
   const catalogue = await market();
-  if (!catalogue.suppliers.some((supplier) => supplier.id === supplierId)) return refuse(404, 'No such supplier.');
+  const supplier = catalogue.suppliers.find(({ id }) => id === supplierId);
+  if (!supplier) return refuse(404, 'No such supplier.');
   const { number, issuedOn } = order.value;
   const known = await withState(asker.shop, (state) =>
-    answerOrder(catalogue, state, supplierId, asker.key, order.value, issuedOn, fault),
+    answerOrder(catalogue, state, supplier.id, asker.key, order.value, issuedOn, fault),
   );
   if (known.kind === 'void') return refuse(410, 'This order was taken back.');
   if (fault === 'lost-answer') return refuse(502, 'The line broke after the order was taken.');
@@ -58,7 +60,9 @@ export async function DELETE(request: Request, context: Route): Promise<Response
   const asker = askerOf(request);
   if (asker instanceof Response) return asker;
   if (faultOf(request.headers.get('x-sorter-fault')) === 'down') return refuse(503, 'Out of service.');
-  const known = await withState(asker.shop, (state) => voidOrder(state, supplierId, asker.key));
+  const supplier = (await market()).suppliers.find(({ id }) => id === supplierId);
+  if (!supplier) return refuse(404, 'No such supplier.');
+  const known = await withState(asker.shop, (state) => voidOrder(state, supplier.id, asker.key));
   if (known.kind === 'void') return new Response(null, { status: 204 });
-  return document(writeUblOrderResponse(known.answer, asker.key, new Date().toISOString().slice(0, 10)));
+  return document(writeUblOrderResponse(known.answer, asker.key, localDateOf(instantOf(new Date()), 'UTC')));
 }
