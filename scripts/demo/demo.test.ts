@@ -53,6 +53,13 @@ describe('the demo shop has what the trade has', () => {
       expect(bearingByDesignation(part.partNumber), part.partNumber).not.toBeNull();
   });
 
+  it('one number that two makers use for different parts', () => {
+    const shared = [...groupBy(catalogue.parts, (part) => normaliseNumber(part.partNumber)).values()].filter(
+      (parts) => parts.length > 1,
+    );
+    expect(shared.map((parts) => unique(parts.map(({ makerId }) => makerId)).length)).toEqual([2]);
+  });
+
   it('suppliers whose offers for the same part disagree', () => {
     const byPart = groupBy(catalogue.offers, (offer) => offer.partId);
     const disagree = [...byPart.values()].filter(

@@ -384,6 +384,7 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
   }
   addSplitAndMerge(set, addPart, relate);
   addSecondSources(set, addPart, relate);
+  shareANumber(set);
   return set;
 }
 
@@ -391,6 +392,15 @@ type AddPart = (makerId: string, roleId: string, kind: string, price: number, ex
 type Relate = (from: string, to: string, kind: string, source: string, quantity?: number, note?: string) => void;
 
 const SECOND_SOURCES = 32;
+
+/** Numbers are only a maker's own: the same one stands on another maker's part, and only the maker tells which is meant. */
+function shareANumber(set: PartSet): void {
+  const badged = set.parts.filter(({ partNumber }) => /^[NPT]\d{6}$/.test(String(partNumber)));
+  const [first] = badged;
+  const second = badged.find(({ makerId, roleId }) => makerId !== first?.['makerId'] && roleId !== first?.['roleId']);
+  if (!first || !second) throw new Error('the demo has no two makers to share a number');
+  second['partNumber'] = String(first['partNumber']);
+}
 
 /** The trade makes some common generics twice: another number for the same part, interchangeable with the first. */
 function addSecondSources(set: PartSet, addPart: AddPart, relate: Relate): void {

@@ -16,7 +16,7 @@ export {
   plural,
   symbolOf,
 } from './format';
-export { lineAmountWords, lineWords, optionWords } from './quote';
+export { chargedWords, lineAmountWords, lineWords, optionWords } from './quote';
 export { movedWords, refusalWords, shakenWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
 export { checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';

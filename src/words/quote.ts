@@ -32,6 +32,10 @@ export function lineWords(line: Line): string {
   }
 }
 
+/** Why more is charged than is expected to be worked. */
+export const chargedWords = (charged: number, expected: number): string =>
+  `${formatMinutes(expected)} of work are expected, learned times and the chance of a rescue in it. Charged is the started quarter of an hour: ${formatMinutes(charged)}.`;
+
 /** Its net amount; what nobody lists is to be asked and is not in the sum. */
 export const lineAmountWords = ({ amounts }: Pick<Line, 'amounts'>): string =>
   amounts ? formatMoney(amounts.net) : 'price to be asked';

@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { extractText } from 'unpdf';
 import { doNext, enter, expect, press, settled, tabTo, test } from './support';
 
 const station = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
@@ -70,7 +72,14 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
     await tabTo(page, 'Print the offer (PDF)');
     const download = page.waitForEvent('download');
     await page.keyboard.press('Enter');
-    expect((await download).suggestedFilename()).toMatch(/^offer-\d+\.pdf$/);
+    const offer = await download;
+    expect(offer.suggestedFilename()).toMatch(/^offer-\d+\.pdf$/);
+    // Read by a program that is not ours: what the customer is handed says what the screen says.
+    const { text } = await extractText(new Uint8Array(readFileSync(await offer.path())), { mergePages: true });
+    expect(text).toContain('Hafenwasch Repairs');
+    const amounts = (await worth.getByTestId('to-pay').allInnerTexts()).map((amount) => amount.replace(/\s/g, ''));
+    expect(amounts.length).toBeGreaterThan(0);
+    for (const amount of amounts) expect(text.replace(/\s/g, '')).toContain(amount);
     await doNext(page, /Ring the customer/);
     await page.keyboard.press('Enter');
   });

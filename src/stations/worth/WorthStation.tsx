@@ -17,6 +17,7 @@ import {
   formatSince,
   formatYears,
   lineAmountWords,
+  chargedWords,
   lineWords,
   optionWords,
   plural,
@@ -235,7 +236,13 @@ function QuoteTable({ option, minutes, planned }: { option: ShownOption; minutes
         {option.lines.map((line, at) => (
           <tr key={at} className="border-b border-line">
             <td className="py-1 pr-3">
-              {lineWords(line)}{' '}
+              {line.kind === 'labour' ? (
+                <Why label={lineWords(line)} because={chargedWords(line.minutes ?? 0, minutes)}>
+                  {lineWords(line)}
+                </Why>
+              ) : (
+                lineWords(line)
+              )}{' '}
               {line.partNumber ? <span className="font-mono text-soft">{line.partNumber}</span> : null}
             </td>
             <td className="py-1 text-right whitespace-nowrap">
@@ -255,7 +262,9 @@ function QuoteTable({ option, minutes, planned }: { option: ShownOption; minutes
               {planned - minutes > 1 ? `, ${formatMinutes(planned - minutes)} saved by a shared way in` : ''}
             </span>
           </td>
-          <td className="py-1 text-right whitespace-nowrap">{formatMoney(option.gross)}</td>
+          <td className="py-1 text-right whitespace-nowrap" data-testid="to-pay">
+            {formatMoney(option.gross)}
+          </td>
         </tr>
       </tbody>
     </table>
