@@ -214,7 +214,7 @@ test('a new shop elsewhere: its zone and its currency are asked first, and every
   await expect(page.locator('details', { hasText: 'History' })).toContainText(/(20|21):00/);
 });
 
-for (const version of ['version-0', 'version-2-long-texts'])
+for (const version of ['version-0', 'version-1', 'version-2', 'version-2-long-texts'])
   test(`a backup written by an earlier Sorter restores, and the work goes on: ${version}`, async ({ shop: page }) => {
     await emptyShop(page);
     const folder = path.join(import.meta.dirname, '../fixtures/backups');

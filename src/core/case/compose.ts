@@ -11,7 +11,7 @@ import { jobsChapter, numbersChapter, offerChapter, rangeChapter, secondCause, t
 import { ageChapter, machineChapter } from './chapters/machine';
 import { nextChapter } from './chapters/next';
 import { partChapter } from './chapters/part';
-import { stepsChapter } from './chapters/steps';
+import { doableChapter, stepsChapter } from './chapters/steps';
 import { owningChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
 import type { Settings } from './settings';
@@ -53,7 +53,8 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const worth = run(worthChapter, { owning, quoteMajor, rules: settings.rules, ageYears: age.years });
   const open = round.ticks.filter(({ step }) => step.phase === 'strip').map(({ step }) => step.operationId);
   const worthUpTo = owning?.limit ?? null;
-  const steps = run(stepsChapter, { lore, evidence, jobs, settings, open, worthUpTo });
+  const doable = run(doableChapter, { lore, jobs, settings, open });
+  const steps = run(stepsChapter, { lore, doable, evidence, jobs, settings, open, worthUpTo });
   const causeIds = acceptedOption(round)?.causeIds ?? (cause ? [cause.id] : []);
   const { ticks, finished, proofs } = round;
   const bench = causeIds.length

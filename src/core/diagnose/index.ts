@@ -1,5 +1,5 @@
 export { beliefsAfter, nextAction, rankActions } from './nextAction';
-export { buildProblem, nextSteps, type NextStep, type StepCosts } from './nextSteps';
+export { buildProblem, doableOn, nextSteps, type Doable, type NextStep, type StepCosts } from './nextSteps';
 export type { RankedAction, TroubleshootingAction, TroubleshootingEvidence, TroubleshootingProblem } from './problem';
 export {
   priorsOf,

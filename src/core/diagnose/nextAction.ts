@@ -46,32 +46,94 @@ function stateAfter(problem: TroubleshootingProblem, evidence: TroubleshootingEv
   };
 }
 
+/** The fixes of a problem as flat arrays: of fix f, the entries from `start[f]` up to `start[f + 1]`. */
+type Flat = {
+  costs: Float64Array;
+  /** What every piece of access costs to open. */
+  opening: Float64Array;
+  accessStart: Int32Array;
+  access: Int32Array;
+  curesStart: Int32Array;
+  faults: Int32Array;
+  cures: Float64Array;
+};
+const flatOf = new WeakMap<TroubleshootingProblem['fixes'], Flat>();
+
+function flattened({ fixes, access: pieces }: TroubleshootingProblem): Flat {
+  const known = flatOf.get(fixes);
+  if (known) return known;
+  const starts = (lists: readonly (readonly unknown[])[]) =>
+    Int32Array.from([0, ...lists.map((_, index) => lists.slice(0, index + 1).reduce((n, list) => n + list.length, 0))]);
+  const access = fixes.map((fix) => fix.access);
+  // Most fixes cure one fault of many.
+  const cures = fixes.map(({ cure }) => [...cure.entries()].filter(([, p]) => p > 0));
+  const made: Flat = {
+    costs: Float64Array.from(fixes, ({ cost }) => cost),
+    opening: Float64Array.from(pieces, ({ cost }) => cost),
+    accessStart: starts(access),
+    access: Int32Array.from(access.flat()),
+    curesStart: starts(cures),
+    faults: Int32Array.from(cures.flat().map(([fault]) => fault)),
+    cures: Float64Array.from(cures.flat().map(([, p]) => p)),
+  };
+  flatOf.set(fixes, made);
+  return made;
+}
+
 /**
  * Expected cost of mending by fixes alone, always the one with the best chance per cost next (re-sorted as access opens), giving up where escalating is cheaper.
- * O(fixes² × faults).
+ * Works on masses that are not normalised: a fix that fails takes its share away. O(fixes² × (access + faults that one fix cures)).
  */
 function fixesOnly(problem: TroubleshootingProblem, state: State): { cost: number; first: TroubleshootingAction } {
-  const stages: { cost: number; cure: number; fix: number }[] = [];
-  let beliefs = state.beliefs;
-  let open: ReadonlySet<number> = state.open;
-  const left = new Set(problem.fixes.keys());
-  for (const fix of state.fixed) left.delete(fix);
-  while (left.size > 0) {
-    let best: { fix: number; cost: number; cure: number; ratio: number } | null = null;
-    for (const fix of left) {
-      const spec = problem.fixes[fix];
-      if (!spec) continue;
-      const cost = spec.cost + accessCost(problem, spec.access, open);
-      const cure = beliefs.reduce((sum, p, fault) => sum + p * (spec.cure[fault] ?? 0), 0);
-      const ratio = cure / Math.max(cost, 1e-9);
-      if (!best || ratio > best.ratio) best = { fix, cost, cure, ratio };
+  const flat = flattened(problem);
+  const { costs, accessStart, access, curesStart, faults, cures } = flat;
+  const beliefs = new Float64Array(state.beliefs);
+  /** What opening costs now: nothing where it is open. */
+  const opening = flat.opening.slice();
+  for (const id of state.open) opening[id] = 0;
+  const left = new Int32Array(costs.length);
+  let many = 0;
+  for (let fix = 0; fix < costs.length; fix += 1)
+    if (!state.fixed.has(fix)) {
+      left[many] = fix;
+      many += 1;
     }
-    if (!best || best.cure <= 1e-9) break;
-    stages.push(best);
-    left.delete(best.fix);
-    beliefs = normalise(afterFailedFix(problem, beliefs, best.fix));
-    open = withOpen(open, problem.fixes[best.fix]?.access ?? []);
-    if (mass(beliefs) === 0) break;
+  const stages: { cost: number; cure: number; fix: number }[] = [];
+  let total = mass(state.beliefs);
+  for (; many > 0 && total > 0; many -= 1) {
+    let at = -1;
+    let bestCost = 0;
+    let bestCure = 0;
+    let bestRatio = -1;
+    for (let index = 0; index < many; index += 1) {
+      const fix = left[index] ?? 0;
+      let cost = costs[fix] ?? 0;
+      const lastAccess = accessStart[fix + 1] ?? 0;
+      for (let entry = accessStart[fix] ?? 0; entry < lastAccess; entry += 1) cost += opening[access[entry] ?? 0] ?? 0;
+      let cure = 0;
+      const lastCure = curesStart[fix + 1] ?? 0;
+      for (let entry = curesStart[fix] ?? 0; entry < lastCure; entry += 1)
+        cure += (beliefs[faults[entry] ?? 0] ?? 0) * (cures[entry] ?? 0);
+      const ratio = cure / (cost < 1e-9 ? 1e-9 : cost);
+      if (ratio > bestRatio) {
+        at = index;
+        bestCost = cost;
+        bestCure = cure;
+        bestRatio = ratio;
+      }
+    }
+    if (at < 0 || bestCure / total <= 1e-9) break;
+    const best = left[at] ?? 0;
+    stages.push({ cost: bestCost, cure: bestCure / total, fix: best });
+    left.copyWithin(at, at + 1, many);
+    for (let entry = curesStart[best] ?? 0; entry < (curesStart[best + 1] ?? 0); entry += 1) {
+      const fault = faults[entry] ?? 0;
+      beliefs[fault] = (beliefs[fault] ?? 0) * (1 - (cures[entry] ?? 0));
+    }
+    for (let entry = accessStart[best] ?? 0; entry < (accessStart[best + 1] ?? 0); entry += 1)
+      opening[access[entry] ?? 0] = 0;
+    total = 0;
+    for (let fault = 0; fault < beliefs.length; fault += 1) total += beliefs[fault] ?? 0;
   }
   let cost = problem.escalate;
   let first: TroubleshootingAction = { kind: 'escalate' };
@@ -91,7 +153,7 @@ function fixesOnly(problem: TroubleshootingProblem, state: State): { cost: numbe
 /**
  * Every possible next action with the expected cost of doing it first and then mending by fixes alone: one step of look-ahead
  * (value of information), after Heckerman, Breese & Rommelse (1995). Cheapest first; 'escalate' is always among them.
- * O(checks × outcomes × fixes² × faults).
+ * O(checks × outcomes × fixes² × access).
  */
 export function rankActions(
   problem: TroubleshootingProblem,

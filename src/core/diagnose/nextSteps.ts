@@ -38,10 +38,15 @@ export type NextStep = StepTarget & {
 /** Dearer than any escalation. */
 const UNREACHABLE = 1e9;
 
-/** The troubleshooting problem of one machine: every cause a fault, 'other' last, every known check, one fix per cause. */
-export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: StepCosts) {
+/** What can be done to one machine, whatever is known of its fault: every known check, one fix per cause, and the ways in. No evidence in it. */
+export type Doable = Pick<TroubleshootingProblem, 'access' | 'checks' | 'fixes'> & {
+  accessIds: readonly string[];
+  /** Of each fix, whatever an hour costs. */
+  workMinutes: readonly number[];
+};
+
+export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute' | 'parts' | 'open'>): Doable {
   const faults = [...knowledge.causes.map((cause) => cause.id), OTHER_CAUSE];
-  const prior = posteriorWithoutChecks(knowledge, evidence, costs);
   const done = new Set(costs.open);
   /** null where the platform has no way to it: such a check or fix is never proposed. */
   const closure = (goals: readonly (string | readonly string[])[]) =>
@@ -49,10 +54,8 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
   const accessIds = knowledge.operations.map((operation) => operation.id);
   const position = new Map(accessIds.map((id, index) => [id, index]));
   const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((at) => at >= 0);
-  /** Of each fix, whatever an hour costs. */
   const workMinutes: number[] = [];
-  const problem: TroubleshootingProblem = {
-    prior,
+  const doable = {
     access: knowledge.operations.map((operation) => ({
       cost: costs.open.includes(operation.id) ? 0 : (operation.stripMinutes + operation.refitMinutes) * costs.perMinute,
     })),
@@ -80,11 +83,24 @@ export function buildProblem(knowledge: Knowledge, evidence: Evidence, costs: St
         cure: faults.map((_, fault) => (fault === index ? cause.cure : 0)),
       };
     }),
-    escalate: costs.escalate,
   };
   // Keep positions equal to those of the knowledge: what cannot be reached stays in the list at a price nobody pays.
-  return { problem, accessIds, workMinutes };
+  return { ...doable, accessIds, workMinutes };
 }
+
+/** The troubleshooting problem of one machine: every cause a fault, 'other' last. */
+export const buildProblem = (
+  knowledge: Knowledge,
+  evidence: Evidence,
+  costs: StepCosts,
+  { access, checks, fixes }: Doable = doableOn(knowledge, costs),
+): TroubleshootingProblem => ({
+  prior: posteriorWithoutChecks(knowledge, evidence, costs),
+  access,
+  checks,
+  fixes,
+  escalate: costs.escalate,
+});
 
 /** Findings and failed fixes go into the prior; check outcomes stay as evidence, so that a check done is not proposed again. */
 function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs: StepCosts): number[] {
@@ -98,10 +114,16 @@ function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs:
 
 /**
  * What to do next, cheapest expected total first, with the figures that explain it: checks (what each answer would mean), fixes (chance), escalation.
- * One step of look-ahead; see nextAction.
+ * One step of look-ahead; see nextAction. `doable`: what `doableOn` gives for the same knowledge and costs, where it is known already.
  */
-export function nextSteps(knowledge: Knowledge, evidence: Evidence, costs: StepCosts): NextStep[] {
-  const { problem, accessIds, workMinutes } = buildProblem(knowledge, evidence, costs);
+export function nextSteps(
+  knowledge: Knowledge,
+  evidence: Evidence,
+  costs: StepCosts,
+  doable: Doable = doableOn(knowledge, costs),
+): NextStep[] {
+  const problem = buildProblem(knowledge, evidence, costs, doable);
+  const { accessIds, workMinutes } = doable;
   const done = evidence.outcomes.flatMap(({ checkId, outcomeId }) => {
     const check = knowledge.checks.findIndex((candidate) => candidate.id === checkId);
     const outcome = knowledge.checks[check]?.outcomes.findIndex((candidate) => candidate.id === outcomeId) ?? -1;

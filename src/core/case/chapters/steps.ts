@@ -1,6 +1,6 @@
-import { nextSteps, type NextStep } from '../../diagnose';
+import { doableOn, nextSteps, type Doable, type NextStep } from '../../diagnose';
 import type { TicketEvidence } from '../../ticket';
-import { toMajor } from '../../units';
+import { toMajor, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
 import type { Lore } from './causes';
@@ -12,27 +12,33 @@ export type ShownStep = NextStep extends infer Step ? (Step extends NextStep ? O
 /** What giving it up costs where nothing better is known. */
 const ESCALATE_AT_LEAST = 200;
 
-/** What to look at or mend next. `open`: operations that are open already; `worthUpTo`: the most that a repair may cost, major units. */
+const costsOf = ({ jobs, settings, open }: { jobs: Jobs; settings: Settings; open: readonly string[] }) => ({
+  perMinute: toMajor(settings.labourPerHour) / 60,
+  parts: (causeId: CauseId) => jobs.get(causeId)?.costMajor ?? 0,
+  open,
+});
+
+type DoableWorld = { lore: Lore; jobs: Jobs; settings: Settings; open: readonly string[] };
+
+/** Checks, fixes and the ways to them, with what each costs: no evidence in it. `open`: operations that are open already. */
+export const doableChapter: Chapter<'doable', DoableWorld, Doable> = {
+  name: 'doable',
+  byContent: ['settings', 'open'],
+  answer: (world) => doableOn(world.lore.knowledge, costsOf(world)),
+};
+
+/** What to look at or mend next. `worthUpTo`: the most that a repair may cost, major units. */
 export const stepsChapter: Chapter<
   'steps',
-  {
-    lore: Lore;
-    evidence: TicketEvidence;
-    jobs: Jobs;
-    settings: Settings;
-    open: readonly string[];
-    worthUpTo: number | null;
-  },
+  DoableWorld & { doable: Doable; evidence: TicketEvidence; worthUpTo: number | null },
   ShownStep[]
 > = {
   name: 'steps',
   byContent: ['evidence', 'settings', 'open'],
-  answer: ({ lore, evidence, jobs, settings, open, worthUpTo }) =>
-    nextSteps(lore.knowledge, evidence, {
-      perMinute: toMajor(settings.labourPerHour) / 60,
-      parts: (causeId) => jobs.get(causeId)?.costMajor ?? 0,
-      escalate: Math.max(toMajor(settings.inspectionFee), worthUpTo ?? ESCALATE_AT_LEAST),
-      open,
-      priors: lore.priors,
-    }).map(({ check: _check, ...step }) => step),
+  answer: ({ evidence, doable, worthUpTo, ...world }) => {
+    const { lore, settings } = world;
+    const escalate = Math.max(toMajor(settings.inspectionFee), worthUpTo ?? ESCALATE_AT_LEAST);
+    const costs = { ...costsOf(world), escalate, priors: lore.priors };
+    return nextSteps(lore.knowledge, evidence, costs, doable).map(({ check: _check, ...step }) => step);
+  },
 };
