@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { assess, defaultSettings, offerOf, partsOf, settlementOf, type Settings, type Weighed } from '@/core/case';
+import { assess, defaultSettings, offerOf, settlementOf, type Settings, type Weighed } from '@/core/case';
 import { chargedMinutes } from '@/core/quote';
 import { knowledgeFor, type Catalogue, type Cause, type Model } from '@/core/catalogue';
 import { planWork } from '@/core/labour';
@@ -516,7 +516,7 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
   stream.decide(instant(day(0), 9), settled(cause));
   if (reach < STAGES.indexOf('part')) return stream;
   const option = defined(now().offer?.options[0], 'a decided cause has an option');
-  stream.decide(instant(day(0), 9, 20), chooseParts(cause.id, partsOf(option.picks, cause.id)));
+  stream.decide(instant(day(0), 9, 20), chooseParts(cause.id, option.parts));
   if (reach < STAGES.indexOf('quoted')) return stream;
   stream.decide(instant(day(0), 10), offer(defined(offerOf(now()), 'a decided cause has an offer')));
   if (reach < STAGES.indexOf('accepted')) return stream;

@@ -30,7 +30,7 @@ export type NextStep = StepTarget & {
   opens: string[];
   check?: Check;
   /** What the answers would mean: for checks. */
-  outcomes: { outcomeId: string; text: string; probability: number; leadsTo: CauseId; leadProbability: number }[];
+  outcomes: { outcomeId: string; probability: number; leadsTo: CauseId; leadProbability: number }[];
   /** P(this fix mends it now): for fixes. */
   cures: number;
 };
@@ -179,7 +179,6 @@ export function nextSteps(
         const probability = beliefs.reduce((total, p, fault) => total + p * (spec.outcomes[fault]?.[at] ?? 0), 0);
         return {
           outcomeId: outcome.id,
-          text: outcome.text,
           probability,
           leadsTo: knowledge.causes[lead]?.id ?? OTHER_CAUSE,
           leadProbability: after[lead] ?? 0,

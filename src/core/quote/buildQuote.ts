@@ -71,8 +71,14 @@ export function buildQuote(input: QuoteInput): Quote {
         lines.flatMap(({ amounts }) => (amounts ? [amounts[of]] : [])),
         currency,
       );
+    const { id, kind, causeNames, handsOnMinutes, readyOn } = option;
+    // What else the caller's options carry stays with the caller: a quote is sent to the page and kept.
     return {
-      ...option,
+      id,
+      kind,
+      causeNames,
+      handsOnMinutes,
+      readyOn,
       lines,
       net: total('net'),
       tax: total('tax'),

@@ -6,6 +6,8 @@ import type { Chapter } from '../chapter';
 import { bestOption, repairOptions, type OptionContext, type RepairOption } from '../options';
 import { partsOfCause, type CauseParts, type PartQuestion } from '../pricing';
 import type { Settings } from '../settings';
+import type { RequirementDraft } from '../../ticket';
+import { partsOf } from '../requirements';
 import type { Lore } from './causes';
 
 export type Numbers = ReadonlyMap<string, CauseParts>;
@@ -60,7 +62,25 @@ export const jobsChapter: Chapter<'jobs', JobWorld, Jobs> = {
   },
 };
 
-export type OfferMade = { options: RepairOption[]; quote: Quote };
+/** An option without its arithmetic: what it mends, buys and takes. Its lines and sums are the quote's option of the same id. */
+export type OfferedWay = Pick<RepairOption, 'id' | 'causeIds' | 'handsOnMinutes' | 'readyOn' | 'savesMinutes'> & {
+  parts: RequirementDraft[];
+  /** Hands-on minutes of its jobs, each with a way in of its own. */
+  separateMinutes: number;
+  elapsedHours: number;
+};
+export type OfferMade = { options: OfferedWay[]; quote: Quote };
+
+const wayOf = ({ id, causeIds, handsOnMinutes, readyOn, savesMinutes, picks, plan }: RepairOption): OfferedWay => ({
+  id,
+  causeIds,
+  handsOnMinutes,
+  readyOn,
+  savesMinutes,
+  parts: causeIds[0] === undefined ? [] : partsOf(picks, causeIds[0]),
+  separateMinutes: plan.separateMinutes,
+  elapsedHours: plan.elapsedHours,
+});
 
 /** Up to three ways for the customer. `chosen`: the number decided on, joined by + where there are several. */
 export const offerChapter: Chapter<
@@ -74,12 +94,13 @@ export const offerChapter: Chapter<
     const parts = world.numbers.get(cause.id);
     if (!parts) return null;
     const secondParts = second ? world.numbers.get(second.id) : undefined;
-    return repairOptions(
+    const { options, quote } = repairOptions(
       { ...contextOf(world), chosen },
       cause,
       parts,
       second && secondParts ? { cause: second, parts: secondParts } : null,
     );
+    return { options: options.map(wayOf), quote };
   },
 };
 

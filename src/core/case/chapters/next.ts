@@ -19,9 +19,9 @@ import {
 } from '../../ticket';
 import { addDays, laterOf, localDateOf, type Instant, type LocalDate, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
-import type { RepairOption } from '../options';
 import type { Settings } from '../settings';
 import type { BenchShown } from './bench';
+import type { OfferedWay } from './jobs';
 import type { ShownStep } from './steps';
 
 export const STATIONS = ['plate', 'findings', 'part', 'worth', 'order', 'bench', 'proof'] as const;
@@ -81,7 +81,7 @@ export type NextFacts = {
   lead: { causeId: CauseId; probability: number } | null;
   probabilityOf: (causeId: CauseId) => number;
   bench: BenchShown | null;
-  options: readonly RepairOption[];
+  options: readonly OfferedWay[];
 };
 
 /** The one next thing to do. Floor, sheet and scale name the same rung: `rungOf`. */
@@ -161,7 +161,7 @@ function readyOn({ state, settings, now, options }: NextFacts): LocalDate | null
   if (!chosen) return null;
   if (needsOf(state).length === 0 || unordered(state).length > 0) return chosen.readyOn;
   const coming = awaited(state);
-  const wait = Math.ceil(chosen.plan.elapsedHours / 24);
+  const wait = Math.ceil(chosen.elapsedHours / 24);
   const due = coming.map(({ supply }) => supply.dueOn ?? addDays(today, DAYS_WITHOUT_A_DATE)).reduce(laterOf, today);
   const cure = cureOf(round)?.waitUntil;
   const cured = cure ? localDateOf(cure, settings.zone) : today;

@@ -5,7 +5,7 @@ import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
 
 /** How often the life data and prices are drawn within their uncertainty: at first, and in the end. */
-export const FIRST_DRAWS = 30;
+export const FIRST_DRAWS = 20;
 export const WORTH_DRAWS = 120;
 /** Standard deviations of the logarithms: how unsure the life data are. */
 const UNCERTAINTY = { scale: 0.25, shape: 0.1, cost: 0.15, replace: 0.08 };
