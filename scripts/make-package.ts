@@ -38,14 +38,14 @@ type PlatformPlan = { id: string; makerId: MakerId; from: number; roles: string[
 
 function* partsOf(platforms: readonly PlatformPlan[], roll: Dice, words: ReadonlyMap<string, string>): Rows {
   for (const { makerId, roles, firstPart, id } of platforms)
-    for (let at = 0; at < PARTS_PER_PLATFORM; at += 1) {
-      const roleId = roles[at % roles.length] ?? '';
+    for (let index = 0; index < PARTS_PER_PLATFORM; index += 1) {
+      const roleId = roles[index % roles.length] ?? '';
       yield {
-        id: `p${firstPart + at}`,
-        partNumber: `${id.toUpperCase()}-${pad(roll.whole(0, 9999), 4)}-${pad(at, 3)}`,
+        id: `p${firstPart + index}`,
+        partNumber: `${id.toUpperCase()}-${pad(roll.whole(0, 9999), 4)}-${pad(index, 3)}`,
         makerId,
         roleId,
-        description: `${words.get(roleId) ?? roleId}, form ${'ABCDEFGHIJ'.charAt(at % 10)}`,
+        description: `${words.get(roleId) ?? roleId}, form ${'ABCDEFGHIJ'.charAt(index % 10)}`,
         kind: 'maker',
         status: roll.chance(0.03) ? 'discontinued' : 'current',
       };
@@ -58,8 +58,8 @@ function* fitsOf(models: readonly Cells[], platforms: ReadonlyMap<string, Platfo
     const platform = platforms.get(String(model['platformId']));
     if (!platform) continue;
     const first = roll.whole(0, PARTS_PER_PLATFORM - 1);
-    for (let at = 0; at < FITS_PER_MODEL; at += 1) {
-      const part = (first + at * 29) % PARTS_PER_PLATFORM;
+    for (let index = 0; index < FITS_PER_MODEL; index += 1) {
+      const part = (first + index * 29) % PARTS_PER_PLATFORM;
       count += 1;
       yield {
         id: `f${count}`,
@@ -79,14 +79,14 @@ function* fitsOf(models: readonly Cells[], platforms: ReadonlyMap<string, Platfo
 function* relationsOf(platforms: readonly PlatformPlan[], roll: Dice): Rows {
   let count = 0;
   for (const { firstPart, roles } of platforms)
-    for (let at = 0; at + roles.length < PARTS_PER_PLATFORM; at += 1) {
+    for (let index = 0; index + roles.length < PARTS_PER_PLATFORM; index += 1) {
       if (!roll.chance(0.22)) continue;
       count += 1;
       yield {
         id: `r${count}`,
-        fromPartId: `p${firstPart + at}`,
+        fromPartId: `p${firstPart + index}`,
         // The next part of the same role: chains, never a circle; now and then a source of its own opinion.
-        toPartId: `p${firstPart + at + roles.length}`,
+        toPartId: `p${firstPart + index + roles.length}`,
         kind: roll.chance(0.8) ? 'superseded-by' : 'interchangeable',
         quantity: 1,
         source: roll.chance(0.97) ? 'maker' : 'wholesaler',
@@ -97,13 +97,13 @@ function* relationsOf(platforms: readonly PlatformPlan[], roll: Dice): Rows {
 
 function* offersOf(parts: number, roll: Dice, suppliers: readonly string[]): Rows {
   const count = Math.round(parts * 0.6);
-  for (let at = 0; at < count; at += 1) {
+  for (let index = 0; index < count; index += 1) {
     const [packPrice, gone] = [euros(3 + roll.random() * 120), roll.chance(change)];
     const row = {
-      id: `o${at}`,
+      id: `o${index}`,
       supplierId: roll.pick(suppliers),
-      partId: `p${Math.floor((at * parts) / count)}`,
-      supplierNumber: `S${pad(at, 7)}`,
+      partId: `p${Math.floor((index * parts) / count)}`,
+      supplierNumber: `S${pad(index, 7)}`,
       packPrice,
       packQuantity: 1,
       stockPacks: roll.whole(0, 30),
@@ -114,8 +114,8 @@ function* offersOf(parts: number, roll: Dice, suppliers: readonly string[]): Row
 }
 
 function* propertiesOf(parts: number, roll: Dice): Rows {
-  for (let at = 0; at < parts * 0.4; at += 1)
-    yield { partId: `p${Math.floor(at * 2.5)}`, property: 'width', value: String(roll.whole(20, 400)) };
+  for (let index = 0; index < parts * 0.4; index += 1)
+    yield { partId: `p${Math.floor(index * 2.5)}`, property: 'width', value: String(roll.whole(20, 400)) };
 }
 
 function makeTables(): Map<TableName, Rows> {
@@ -126,14 +126,14 @@ function makeTables(): Map<TableName, Rows> {
   const world = makeWorld(size, seed).listed;
   const makers = [...new Set(world.map((model) => model.makerId))];
   const platforms: PlatformPlan[] = [];
-  const models = world.map((model, at): Cells => {
+  const models = world.map((model, index): Cells => {
     let platform = platforms.at(-1);
-    if (!platform || platform.makerId !== model.makerId || at - platform.from >= MODELS_PER_PLATFORM) {
+    if (!platform || platform.makerId !== model.makerId || index - platform.from >= MODELS_PER_PLATFORM) {
       const first = roll.whole(0, roles.length - 1);
       platform = {
         id: `q${platforms.length}`,
         makerId: model.makerId,
-        from: at,
+        from: index,
         roles: roles.map((_, role) => roles[(first + role) % roles.length]?.['id'] ?? ''),
         firstPart: platforms.length * PARTS_PER_PLATFORM,
       };

@@ -57,8 +57,8 @@ export function benchDesk(): void {
     first.push(opening.ms);
     let before: Assessment = opening.value;
     // One complaint, and what was looked at and found sound.
-    for (const [at, { id }] of opening.value.lore.findings.slice(0, 4).entries()) {
-      events = withFinding(events, id, at === 0 ? 'yes' : 'no');
+    for (const [index, { id }] of opening.value.lore.findings.slice(0, 4).entries()) {
+      events = withFinding(events, id, index === 0 ? 'yes' : 'no');
       const state = applyEvents(events);
       const anew = timed(() => compose(fromScratch, world, state, NOW));
       scratch.ms.push(anew.ms);

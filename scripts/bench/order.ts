@@ -12,12 +12,12 @@ export function makeMarket(lines: number, suppliers: number, seed: number): Orde
   return {
     oneMode: false,
     jobs: Array.from({ length: jobs }, () => ({ needBy: whole(1, 6), latePerDay: whole(100, 700) })),
-    requirements: Array.from({ length: lines }, (_, at) => ({
-      job: at % jobs,
+    requirements: Array.from({ length: lines }, (_, index) => ({
+      job: index % jobs,
       quantity: whole(1, 2),
       alternatives: [
-        { part: at, adaptation: 0 },
-        ...(random() < 0.4 ? [{ part: lines + at, adaptation: whole(0, 900) }] : []),
+        { part: index, adaptation: 0 },
+        ...(random() < 0.4 ? [{ part: lines + index, adaptation: whole(0, 900) }] : []),
       ],
     })),
     suppliers: Array.from({ length: suppliers }, () => ({
@@ -53,8 +53,11 @@ function cheapestPerLine(problem: OrderProblem): number | null {
   for (const [requirement, wanted] of problem.requirements.entries()) {
     const part = wanted.alternatives[0]?.part ?? -1;
     const choice = problem.offers
-      .map((offer, at) => ({ at, offer, each: offer.contents[0]?.quantity ?? 1 }))
-      .filter(({ at, offer, each }) => offer.contents[0]?.part === part && (stock[at] ?? 0) * each >= wanted.quantity)
+      .map((offer, index) => ({ at: index, offer, each: offer.contents[0]?.quantity ?? 1 }))
+      .filter(
+        ({ at: index, offer, each }) =>
+          offer.contents[0]?.part === part && (stock[index] ?? 0) * each >= wanted.quantity,
+      )
       .sort((a, b) => a.offer.price / a.each - b.offer.price / b.each)[0];
     if (!choice) return null;
     const packs = Math.ceil(wanted.quantity / choice.each);

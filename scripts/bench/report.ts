@@ -20,11 +20,13 @@ const text = (value: string | number): string =>
 
 export function table(title: string, head: readonly string[], rows: readonly (readonly (string | number)[])[]): void {
   const cells = [head, ...rows.map((row) => row.map(text))];
-  const widths = head.map((_, at) => Math.max(...cells.map((row) => (row[at] ?? '').length)));
+  const widths = head.map((_, index) => Math.max(...cells.map((row) => (row[index] ?? '').length)));
   console.log(`\n${title}`);
   cells.forEach((row, line) => {
     console.log(
-      row.map((cell, at) => (at === 0 ? cell.padEnd(widths[at] ?? 0) : cell.padStart(widths[at] ?? 0))).join('  '),
+      row
+        .map((cell, index) => (index === 0 ? cell.padEnd(widths[index] ?? 0) : cell.padStart(widths[index] ?? 0)))
+        .join('  '),
     );
     if (line === 0) console.log(widths.map((width) => '-'.repeat(width)).join('  '));
   });

@@ -35,10 +35,10 @@ function costPerYear(
     const failures = problem.life.map(
       (c) => c.scaleYears * ((age / c.scaleYears) ** c.shape - Math.log(1 - random())) ** (1 / c.shape),
     );
-    const at = Math.min(...failures);
-    const failed = problem.life[failures.indexOf(at)];
-    time += at - age;
-    age = at;
+    const index = Math.min(...failures);
+    const failed = problem.life[failures.indexOf(index)];
+    time += index - age;
+    age = index;
     if (!failed) break;
     const variance = Math.log(1 + failed.costVariation ** 2);
     const cost = failed.cost * Math.exp(-variance / 2 + Math.sqrt(variance) * normalDraw(random));

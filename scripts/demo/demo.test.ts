@@ -28,7 +28,7 @@ describe('the demo shop has what the trade has', () => {
   it('sibling models one character apart', () => {
     const plain = catalogue.models.map((model) => normaliseNumber(model.modelNumber));
     const masks = plain.flatMap((number) =>
-      unique([...number].map((_, at) => `${number.slice(0, at)}*${number.slice(at + 1)}`)),
+      unique([...number].map((_, index) => `${number.slice(0, index)}*${number.slice(index + 1)}`)),
     );
     const seen = groupBy(masks, (mask) => mask);
     expect([...seen.values()].filter((list) => list.length > 1).length).toBeGreaterThan(40);

@@ -67,11 +67,11 @@ const YEARS: Record<string, [number, number]> = {
 /** Changes one character as makers do between siblings, keeping letter or digit. */
 function sibling(number: string, dice: Dice): string {
   const places = [...number]
-    .map((character, at) => ({ character, at }))
-    .filter(({ character, at }) => /\d/.test(character) && at >= 3);
-  const { character, at } = dice.pick(places);
+    .map((character, index) => ({ character, at: index }))
+    .filter(({ character, at: index }) => /\d/.test(character) && index >= 3);
+  const { character, at: index } = dice.pick(places);
   const other = dice.pick([...'0123456789'].filter((digit) => digit !== character));
-  return number.slice(0, at) + other + number.slice(at + 1);
+  return number.slice(0, index) + other + number.slice(index + 1);
 }
 
 const PER_PLATFORM = 35;

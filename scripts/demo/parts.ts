@@ -280,12 +280,12 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
   ): string => {
     const length = dice.pick([0, 0, 0, 1, 1, 2, 3]);
     const source = `${makerId} parts list`;
-    const chain = Array.from({ length: length + 1 }, (_, at) =>
-      addPart(makerId, roleId, 'maker', price * (1 + 0.04 * at), extra),
+    const chain = Array.from({ length: length + 1 }, (_, index) =>
+      addPart(makerId, roleId, 'maker', price * (1 + 0.04 * index), extra),
     );
-    chain.forEach((partId, at) => {
+    chain.forEach((partId, index) => {
       describe(partId, properties);
-      const next = chain[at + 1];
+      const next = chain[index + 1];
       if (next) relate(partId, next, 'superseded-by', source);
     });
     const first = chain[0] ?? '';
@@ -348,7 +348,7 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
         fit(scope, roleId, make(' hot'), 'hot');
         fit(scope, roleId, make(' cold'), 'cold');
       } else if (BY_MODEL.includes(roleId)) {
-        const variants = Array.from({ length: dice.whole(2, 4) }, (_, at) => make(` type ${at + 1}`));
+        const variants = Array.from({ length: dice.whole(2, 4) }, (_, index) => make(` type ${index + 1}`));
         // Some models are missing from the list: their sisters tell.
         for (const model of own)
           if (!dice.chance(0.06)) fit({ modelId: String(model['id']) }, roleId, dice.pick(variants));

@@ -126,8 +126,8 @@ function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
     Number(model.producedFrom.slice(0, 4)) + roll.whole(0, 2),
   );
   const cycle = scheme.yearSymbols.length / width;
-  const at = (((year - scheme.firstYear) % cycle) + cycle) % cycle;
-  const symbol = scheme.yearSymbols.slice(at * width, at * width + width);
+  const index = (((year - scheme.firstYear) % cycle) + cycle) % cycle;
+  const symbol = scheme.yearSymbols.slice(index * width, index * width + width);
   const week = String(roll.whole(8, 44)).padStart(2, '0');
   let y = 0;
   let w = 0;
@@ -219,10 +219,10 @@ function begin(
 
 function weighted(causes: readonly Cause[], roll: Dice): Cause {
   const total = causes.reduce((sum, cause) => sum + cause.weight, 0);
-  let at = roll.random() * total;
+  let index = roll.random() * total;
   for (const cause of causes) {
-    at -= cause.weight;
-    if (at <= 0) return cause;
+    index -= cause.weight;
+    if (index <= 0) return cause;
   }
   return defined(causes.at(-1), 'a design has causes');
 }
@@ -250,8 +250,8 @@ const CLOSED_WEIGHTS: [string, number][] = [
 
 function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream {
   const opened = addDays(ANCHOR, -Math.round(20 + ((CLOSED - number) / CLOSED) * 1060 + roll.whole(0, 6)));
-  let at = roll.random() * CLOSED_WEIGHTS.reduce((sum, [, weight]) => sum + weight, 0);
-  const platformId = CLOSED_WEIGHTS.find(([, weight]) => (at -= weight) <= 0)?.[0] ?? 'fj-a1';
+  let index = roll.random() * CLOSED_WEIGHTS.reduce((sum, [, weight]) => sum + weight, 0);
+  const platformId = CLOSED_WEIGHTS.find(([, weight]) => (index -= weight) <= 0)?.[0] ?? 'fj-a1';
   const { stream, cause, model } = begin(
     catalogue,
     roll,
@@ -508,7 +508,7 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
     const keep = stream.events.filter((event) =>
       ['opened', 'customer-noted', 'complaint-noted'].includes(event.data.type),
     );
-    stream.events.splice(0, stream.events.length, ...keep.map((event, at) => ({ ...event, sequence: at + 1 })));
+    stream.events.splice(0, stream.events.length, ...keep.map((event, index) => ({ ...event, sequence: index + 1 })));
     return stream;
   }
   if (reach < STAGES.indexOf('cause')) return stream;
@@ -670,8 +670,8 @@ function placeOrder(
 export function writeDemoTickets(catalogue: Catalogue): void {
   const roll = dice(5081);
   const orders: OrderEvent[] = [];
-  const closed = Array.from({ length: CLOSED }, (_, at) => closedTicket(catalogue, roll, at + 1));
-  const live = LIVE.map((entry, at) => liveTicket(catalogue, roll, CLOSED + 1 + at, entry, orders));
+  const closed = Array.from({ length: CLOSED }, (_, index) => closedTicket(catalogue, roll, index + 1));
+  const live = LIVE.map((entry, index) => liveTicket(catalogue, roll, CLOSED + 1 + index, entry, orders));
   const events = [...[...closed, ...live].flatMap((stream) => stream.events), ...orders];
   writeFileSync(`${DEMO_FOLDER}events.jsonl`, `${events.map((event) => JSON.stringify(event)).join('\n')}\n`);
   writeFileSync(

@@ -16,7 +16,7 @@ describe('the floor', () => {
     expect(shown).toHaveLength(12);
     const order = ['you', 'customer', 'parts', 'cure', 'collection'];
     expect(groups.map(({ group }) => order.indexOf(group))).toEqual(
-      [...groups.keys()].map((_, at) => order.indexOf(groups[at]?.group ?? 'you')).sort((a, b) => a - b),
+      [...groups.keys()].map((_, index) => order.indexOf(groups[index]?.group ?? 'you')).sort((a, b) => a - b),
     );
     for (const { entries } of groups) {
       const since = entries.map(({ waiting }) => waiting.since);

@@ -18,13 +18,13 @@ export function OneInput() {
   const open = useOpenTicket();
   const badges = useBadges();
   const [text, setText] = useState('');
-  const [at, setAt] = useState(0);
+  const [place, setPlace] = useState(0);
   const [busy, setBusy] = useState(false);
   const listId = useId();
   const file = useRef<HTMLInputElement>(null);
   const picture = usePictureText((read) => {
     setText(read);
-    setAt(0);
+    setPlace(0);
     document.querySelector<HTMLInputElement>('#one-input')?.focus();
   });
   const { readings, of, failed } = useInputReadings(text);
@@ -38,7 +38,7 @@ export function OneInput() {
         ...plainActions(text.trim(), open?.state ?? null).map((plain) => ({ ...plain, detail: '' })),
       ]
     : [];
-  const lead = choices[Math.min(at, choices.length - 1)];
+  const lead = choices[Math.min(place, choices.length - 1)];
 
   const act = async (choice: Choice) => {
     setBusy(true);
@@ -46,7 +46,7 @@ export function OneInput() {
       const path = await choice.action.run();
       await picture.keepWith(path);
       setText('');
-      setAt(0);
+      setPlace(0);
       if (path) router.push(path);
       else notice(`Noted: ${choice.what}`);
       document.querySelector<HTMLInputElement>('#one-input')?.blur();
@@ -60,7 +60,7 @@ export function OneInput() {
   const keyed = (event: KeyboardEvent<HTMLInputElement>) => {
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault();
-      setAt((index) => Math.max(0, Math.min(choices.length - 1, index + (event.key === 'ArrowDown' ? 1 : -1))));
+      setPlace((index) => Math.max(0, Math.min(choices.length - 1, index + (event.key === 'ArrowDown' ? 1 : -1))));
     } else if (event.key === 'Escape') {
       picture.forget();
       if (text) setText('');
@@ -94,7 +94,7 @@ export function OneInput() {
           value={text}
           onChange={(event) => {
             setText(event.target.value);
-            setAt(0);
+            setPlace(0);
           }}
           onKeyDown={keyed}
           onPaste={(event) => {
@@ -154,12 +154,12 @@ export function OneInput() {
             key={choice.action.id}
             id={`${listId}-${choice.action.id}`}
             role="option"
-            aria-selected={index === Math.min(at, choices.length - 1)}
+            aria-selected={index === Math.min(place, choices.length - 1)}
             onPointerDown={(event) => event.preventDefault()}
             onClick={() => void act(choice)}
             className={cx(
               'flex min-h-11 cursor-pointer flex-wrap items-center justify-between gap-x-4 px-3 py-1.5',
-              index === at ? 'bg-mark-wash' : '',
+              index === place ? 'bg-mark-wash' : '',
             )}
           >
             <span>

@@ -242,7 +242,7 @@ describe('editions of the catalogue', () => {
     const db = freshDatabase();
     await activate(db, await writeEdition(db, 'x', catalogue));
     const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
-    for (const { id } of catalogue.parts.filter((_, at) => at % 90 === 0))
+    for (const { id } of catalogue.parts.filter((_, index) => index % 90 === 0))
       expect((await reader.fitsOf(id)).map((fit) => fit.id).sort()).toEqual(
         catalogue.fits
           .filter((fit) => fit.partId === id)

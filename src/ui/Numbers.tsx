@@ -13,9 +13,9 @@ export function NumberText({
 }) {
   return (
     <span className={cx('font-mono whitespace-nowrap', className)}>
-      {[...text].map((character, at) => (
-        <Fragment key={at}>
-          {marked.includes(at) ? <mark className="differs text-inherit">{character}</mark> : character}
+      {[...text].map((character, index) => (
+        <Fragment key={index}>
+          {marked.includes(index) ? <mark className="differs text-inherit">{character}</mark> : character}
         </Fragment>
       ))}
     </span>

@@ -18,16 +18,16 @@ export function serialProblemWords(problem: SerialProblem): string {
 
 /** Where a number and what was read differ: "3rd character: 8, read as B". */
 export function differenceWords(number: string, differences: readonly NumberDifference[]): string {
-  const place = (at: number) => ordinal(number.slice(0, at + 1).replace(/[^A-Za-z0-9]/g, '').length);
+  const place = (index: number) => ordinal(number.slice(0, index + 1).replace(/[^A-Za-z0-9]/g, '').length);
   return listOf(
-    differences.map(({ at, listed, read }) =>
+    differences.map(({ index: index, listed, read }) =>
       listed === ''
         ? `one ${read} too many`
         : read === ''
-          ? `${place(at)} character, ${listed}, is left out`
+          ? `${place(index)} character, ${listed}, is left out`
           : read === '?'
-            ? `${place(at)} character is not readable`
-            : `${place(at)} character: ${listed}, read as ${read}`,
+            ? `${place(index)} character is not readable`
+            : `${place(index)} character: ${listed}, read as ${read}`,
     ),
   );
 }

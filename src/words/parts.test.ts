@@ -34,7 +34,7 @@ const BROKEN = /undefined|null|NaN|\[object|\(\)|, ,/;
 describe('why a number is offered, in words', () => {
   it('is said of every offered number of the demo, link by link, by names and never by keys', () => {
     const kinds = new Set<FitReason['kind']>();
-    for (const model of catalogue.models.filter((_, at) => at % 9 === 0))
+    for (const model of catalogue.models.filter((_, index) => index % 9 === 0))
       for (const role of catalogue.roles)
         for (const position of ['any', 'front'] as const)
           for (const { reasons } of partsFor(catalogue, {
@@ -88,7 +88,7 @@ describe('why a number is offered, in words', () => {
     ];
     const said = all.map((problem) => crossProblemWords(problem, names.part));
     expect(new Set(said).size).toBe(4);
-    for (const words of said.filter((_, at) => at !== 2)) expect(words).toContain(first?.partNumber);
+    for (const words of said.filter((_, index) => index !== 2)) expect(words).toContain(first?.partNumber);
     expect(said[0]).toContain('not followed');
     expect(said[1]).toContain('look for a donor');
   });
@@ -120,10 +120,10 @@ describe('what the caliper says, in words', () => {
 
 describe('a number that was read otherwise, in words', () => {
   const [replaced, left, extra, torn] = [
-    { at: 3, listed: '8', read: 'B' },
-    { at: 4, listed: '1', read: '' },
-    { at: 4, listed: '', read: '7' },
-    { at: 0, listed: 'A', read: '?' },
+    { index: 3, listed: '8', read: 'B' },
+    { index: 4, listed: '1', read: '' },
+    { index: 4, listed: '', read: '7' },
+    { index: 0, listed: 'A', read: '?' },
   ];
   it('counts characters as a person does, without separators', () => {
     expect(differenceWords('A-2817', [replaced])).toBe('3rd character: 8, read as B');

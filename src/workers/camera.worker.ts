@@ -43,12 +43,12 @@ prepareZXingModule({ overrides: { locateFile: (path: string) => `${FILES}/${path
 async function toBlob({ width, height, grey }: GreyImage): Promise<Blob> {
   const canvas = new OffscreenCanvas(width, height);
   const pixels = new ImageData(width, height);
-  for (let at = 0; at < grey.length; at += 1) {
-    const value = grey[at] ?? 0;
-    pixels.data[at * 4] = value;
-    pixels.data[at * 4 + 1] = value;
-    pixels.data[at * 4 + 2] = value;
-    pixels.data[at * 4 + 3] = 255;
+  for (let index = 0; index < grey.length; index += 1) {
+    const value = grey[index] ?? 0;
+    pixels.data[index * 4] = value;
+    pixels.data[index * 4 + 1] = value;
+    pixels.data[index * 4 + 2] = value;
+    pixels.data[index * 4 + 3] = 255;
   }
   canvas.getContext('2d')?.putImageData(pixels, 0, 0);
   return canvas.convertToBlob({ type: 'image/png' });

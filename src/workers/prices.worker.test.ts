@@ -15,7 +15,7 @@ const own = catalogue.offers
     const twins = catalogue.parts.filter(({ partNumber }) => partNumber === part?.partNumber);
     return part && twins.length === 1 ? [{ offer, part }] : [];
   })
-  .filter(({ part }, at, all) => all.findIndex((other) => other.part.id === part.id) === at);
+  .filter(({ part }, index, all) => all.findIndex((other) => other.part.id === part.id) === index);
 const csv = (rows: readonly string[], name = 'list.csv') => new File([rows.join('\r\n')], name);
 const german = (offer: (typeof own)[number]['offer'], factor = 1) =>
   moneyToDecimal({ ...offer.packPrice, amountMinor: Math.round(offer.packPrice.amountMinor * factor) }).replace(

@@ -76,8 +76,8 @@ const api = {
     const columns = Object.values(known?.mapping ?? {}).filter((name) => name !== undefined);
     const remembered = known !== null && columns.length > 0 && columns.every((name) => header.includes(name));
     const mapping = remembered ? known.mapping : guessMapping(header);
-    const at = mapping.price === undefined ? -1 : header.indexOf(mapping.price);
-    const decimalComma = usesDecimalComma(rows.slice(0, 200).map((row) => row[at] ?? ''));
+    const index = mapping.price === undefined ? -1 : header.indexOf(mapping.price);
+    const decimalComma = usesDecimalComma(rows.slice(0, 200).map((row) => row[index] ?? ''));
     const habit = remembered ? known : { mapping, style: { decimalComma, currency } };
     return { kind: 'table', header, sample: rows.slice(0, 5), rows: rows.length, notes, habit, remembered };
   },
@@ -92,9 +92,9 @@ const api = {
       problems.push(...opened.catalogue.problems);
     } else {
       const { header } = opened;
-      for (const [at, values] of opened.rows.entries()) {
+      for (const [index, values] of opened.rows.entries()) {
         const cells = Object.fromEntries(header.map((name, column) => [name, values[column] ?? '']));
-        const read = readPriceRow(habit.mapping, habit.style, cells, at + 2);
+        const read = readPriceRow(habit.mapping, habit.style, cells, index + 2);
         if (read.ok) rows.push(read.value);
         else problems.push(...read.error);
       }

@@ -10,7 +10,7 @@ import type { SearchApi } from './search.worker';
 
 const catalogue = demoCatalogue();
 const some = <T>(list: readonly T[], count: number): T[] =>
-  list.filter((_, at) => at % Math.max(1, Math.floor(list.length / count)) === 0);
+  list.filter((_, index) => index % Math.max(1, Math.floor(list.length / count)) === 0);
 const anyModel = defined(catalogue.models[17], 'a model');
 
 describe('searching before there is a catalogue', () => {

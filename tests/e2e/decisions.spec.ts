@@ -108,9 +108,9 @@ async function finishBench(page: Page): Promise<void> {
   const bench = await unfold(page, 'Bench');
   await expect(bench.getByRole('checkbox').first()).toBeVisible({ timeout: 30_000 });
   const left = bench.getByRole('checkbox', { checked: false });
-  for (let at = await left.count(); at > 0; at -= 1) {
+  for (let index = await left.count(); index > 0; index -= 1) {
     await left.first().click();
-    await expect(left).toHaveCount(at - 1);
+    await expect(left).toHaveCount(index - 1);
   }
   await bench.getByRole('button', { name: /Nothing left over/ }).click({ timeout: 30_000 });
 }

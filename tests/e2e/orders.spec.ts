@@ -110,8 +110,8 @@ test('a part with the right label and the wrong size is stopped; a slip in the n
     .locator('li')
     .filter({ has: page.getByLabel(/^Number on the parcel for/) });
   let line = lines.first();
-  for (let at = 0; at < (await lines.count()); at += 1) {
-    line = lines.nth(at);
+  for (let index = 0; index < (await lines.count()); index += 1) {
+    line = lines.nth(index);
     await line.getByText('Check its sizes, too').click();
     await expect(line.getByText(/^listed|^No size is listed/).first()).toBeVisible();
     if ((await line.getByLabel(/in the hand$/).count()) > 0) break;

@@ -12,14 +12,14 @@ const table = (name: string) =>
 /** A few parts of the demo whose number is used once. */
 const numbers = table('parts').map((part) => part['partNumber'] ?? '');
 const parts = numbers
-  .filter((number, at) => numbers.indexOf(number) === at && numbers.lastIndexOf(number) === at)
+  .filter((number, index) => numbers.indexOf(number) === index && numbers.lastIndexOf(number) === index)
   .slice(10, 16);
 
 async function workbook(): Promise<Buffer> {
   const book = new exceljs.Workbook();
   const sheet = book.addWorksheet('list');
   sheet.addRow(['Artikel', 'Teil', 'EK netto', 'Bestand']);
-  parts.forEach((number, at) => sheet.addRow([`A${at}`, number, `${at + 1},50`, 9]));
+  parts.forEach((number, index) => sheet.addRow([`A${index}`, number, `${index + 1},50`, 9]));
   sheet.addRow(['A90', 'NOWHERE-1', '3,00', 1]);
   sheet.addRow(['A91', parts[0], 'ask', 1]);
   return Buffer.from(await book.xlsx.writeBuffer());

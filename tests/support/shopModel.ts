@@ -125,15 +125,15 @@ export async function newShop(store: EventStore): Promise<Shop> {
     refusals: [],
     faults: [],
   };
-  for (let at = 0; at < 2; at += 1) {
+  for (let index = 0; index < 2; index += 1) {
     const opened = await openTicket(store, []);
     if (opened.ok) shop.tickets.push(...opened.value.tickets);
   }
   return shop;
 }
 
-const idOf = (shop: Shop, at: number) => defined(shop.tickets[at % shop.tickets.length], 'a ticket of the shop');
-const orderAt = (shop: Shop, at: number) => shop.orders[at % Math.max(1, shop.orders.length)];
+const idOf = (shop: Shop, index: number) => defined(shop.tickets[index % shop.tickets.length], 'a ticket of the shop');
+const orderAt = (shop: Shop, index: number) => shop.orders[index % Math.max(1, shop.orders.length)];
 
 async function did(shop: Shop, act: Promise<Result<Done, Refusal>>): Promise<Done | null> {
   const done = await act;
@@ -142,8 +142,8 @@ async function did(shop: Shop, act: Promise<Result<Done, Refusal>>): Promise<Don
   return null;
 }
 
-const stateOf = async (shop: Shop, at: number): Promise<TicketState> => {
-  const view = await shop.store.ticket(idOf(shop, at));
+const stateOf = async (shop: Shop, index: number): Promise<TicketState> => {
+  const view = await shop.store.ticket(idOf(shop, index));
   if (!view) throw new Error('Bug: a ticket of the shop is gone');
   return view.state;
 };
@@ -164,7 +164,7 @@ const plate = (model: string) =>
 
 /** A plan over everything that may be bought now, one order per ticket or one for all. */
 async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
-  const states = await Promise.all(shop.tickets.map((_, at) => stateOf(shop, at)));
+  const states = await Promise.all(shop.tickets.map((_, index) => stateOf(shop, index)));
   const lines = states
     .filter((state) => mayBuy(state).ok)
     .flatMap((state) =>
@@ -226,8 +226,8 @@ function supplierTakes(shop: Shop, order: OrderState): OrderAnswer | null {
   };
 }
 
-async function send(shop: Shop, at: number, lost: boolean): Promise<void> {
-  const orderId = orderAt(shop, at);
+async function send(shop: Shop, index: number, lost: boolean): Promise<void> {
+  const orderId = orderAt(shop, index);
   if (orderId === undefined) return;
   if (!(await did(shop, onOrder(shop.store, orderId, noteTrying)))) return;
   const order = (await shop.store.order(orderId))?.state;
@@ -242,8 +242,8 @@ async function send(shop: Shop, at: number, lost: boolean): Promise<void> {
 }
 
 /** The answer comes once more, from wherever it hung. */
-async function answerAgain(shop: Shop, at: number): Promise<void> {
-  const orderId = orderAt(shop, at);
+async function answerAgain(shop: Shop, index: number): Promise<void> {
+  const orderId = orderAt(shop, index);
   const order = orderId === undefined ? null : (await shop.store.order(orderId))?.state;
   if (!order || !shop.book.has(order.orderId)) return;
   const answer = supplierTakes(shop, order);
@@ -255,8 +255,8 @@ async function answerAgain(shop: Shop, at: number): Promise<void> {
 }
 
 /** Cancelling is asked; then the supplier is, if it may have it. */
-async function cancel(shop: Shop, at: number, whileSending: boolean): Promise<void> {
-  const orderId = orderAt(shop, at);
+async function cancel(shop: Shop, index: number, whileSending: boolean): Promise<void> {
+  const orderId = orderAt(shop, index);
   if (orderId === undefined) return;
   const order = (await shop.store.order(orderId))?.state;
   // The request is on its way while the person cancels: the supplier takes it, the answer comes late or never.
@@ -265,15 +265,15 @@ async function cancel(shop: Shop, at: number, whileSending: boolean): Promise<vo
   if (sending && order) supplierTakes(shop, order);
   const now = (await shop.store.order(orderId))?.state;
   if (!now || now.phase !== 'unknown' || !now.cancelAsked) return;
-  if (shop.book.has(orderId)) await answerAgain(shop, at);
+  if (shop.book.has(orderId)) await answerAgain(shop, index);
   else {
     shop.voided.add(orderId);
     await did(shop, onOrder(shop.store, orderId, noteVoid));
   }
 }
 
-async function receive(shop: Shop, at: number, wrong: boolean, part: boolean): Promise<void> {
-  const orderId = orderAt(shop, at);
+async function receive(shop: Shop, index: number, wrong: boolean, part: boolean): Promise<void> {
+  const orderId = orderAt(shop, index);
   const order = orderId === undefined ? null : (await shop.store.order(orderId))?.state;
   const line = order?.lines.find(({ outstanding }) => outstanding > 0);
   if (!order || !line) return;
@@ -359,11 +359,11 @@ export const commands = fc.oneof(
 );
 
 /** After a repair that did not help nothing of it stands: no yes, no tick, no part decided. */
-async function didNotHelp(shop: Shop, at: number): Promise<void> {
-  const { round, closed } = await stateOf(shop, at);
+async function didNotHelp(shop: Shop, index: number): Promise<void> {
+  const { round, closed } = await stateOf(shop, index);
   if (!round.cause) return;
-  await did(shop, onTicket(shop.store, idOf(shop, at), repairDidNotHelp(round.cause.causeId)));
-  const after = (await stateOf(shop, at)).round;
+  await did(shop, onTicket(shop.store, idOf(shop, index), repairDidNotHelp(round.cause.causeId)));
+  const after = (await stateOf(shop, index)).round;
   if (!closed && (after.answer || after.offer || after.ticks.length || after.parts.length))
     shop.faults.push('the yes, the parts or the ticks of a repair that did not help are still there');
 }
@@ -418,13 +418,13 @@ async function onTheLadder(shop: Shop, at: number, yes: boolean): Promise<Comman
   }
 }
 
-const causeAt = (at: number): Cause => CAUSES[at % CAUSES.length] ?? 'pump';
+const causeAt = (index: number): Cause => CAUSES[index % CAUSES.length] ?? 'pump';
 
 export async function run(shop: Shop, command: Command): Promise<void> {
   shop.steps += 1;
-  const on = async (at: number, decide: (state: TicketState) => TicketDecision | null) => {
-    const decision = decide(await stateOf(shop, at));
-    if (decision) await did(shop, onTicket(shop.store, idOf(shop, at), decision));
+  const on = async (index: number, decide: (state: TicketState) => TicketDecision | null) => {
+    const decision = decide(await stateOf(shop, index));
+    if (decision) await did(shop, onTicket(shop.store, idOf(shop, index), decision));
   };
   switch (command.do) {
     case 'advance':
@@ -482,7 +482,7 @@ export async function run(shop: Shop, command: Command): Promise<void> {
       // A second tab, or a second click, has the same plan.
       const tries = command.twice ? 2 : 1;
       const may = new Map(
-        await Promise.all(shop.tickets.map(async (id, at) => [id, mayBuy(await stateOf(shop, at)).ok] as const)),
+        await Promise.all(shop.tickets.map(async (id, index) => [id, mayBuy(await stateOf(shop, index)).ok] as const)),
       );
       const made = await Promise.all(
         Array.from({ length: tries }, () => did(shop, placeOrders(shop.store, plan.orders, 'UTC'))),
@@ -548,7 +548,7 @@ export async function run(shop: Shop, command: Command): Promise<void> {
 /** What must hold after every step; a broken promise is named. */
 export async function brokenPromises(shop: Shop): Promise<string[]> {
   const broken: string[] = [...shop.faults];
-  const states = await Promise.all(shop.tickets.map((_, at) => stateOf(shop, at)));
+  const states = await Promise.all(shop.tickets.map((_, index) => stateOf(shop, index)));
   for (const state of states) {
     const { round } = state;
     const accepted = acceptedOption(round);
@@ -620,8 +620,8 @@ async function booksDiffer(shop: Shop, states: readonly TicketState[]): Promise<
 }
 
 /** Something leads on from here: what comes is on its way, or the rung has an act of its own. */
-export async function leadsOn(shop: Shop, at: number): Promise<boolean> {
-  const state = await stateOf(shop, at);
+export async function leadsOn(shop: Shop, index: number): Promise<boolean> {
+  const state = await stateOf(shop, index);
   const rung = rungOf(state);
   if (rung === 'await-parts') {
     const keys = Object.values(state.deliveries)
@@ -631,5 +631,5 @@ export async function leadsOn(shop: Shop, at: number): Promise<boolean> {
     return orders.some((order) => order !== null && order.state.phase !== 'done');
   }
   if (rung === 'wait-cure' || rung === 'none') return true;
-  return (await onTheLadder(shop, at, true)).length > 0;
+  return (await onTheLadder(shop, index, true)).length > 0;
 }

@@ -13,7 +13,7 @@ type Case = { kind: Kind | 'missing sibling' | 'unknown maker' | 'junk'; text: s
 function drawByPopularity(models: readonly ModelRecord[], random: Random): () => ModelRecord {
   const sums = new Float64Array(models.length);
   let total = 0;
-  models.forEach((model, at) => (sums[at] = total += model.popularity));
+  models.forEach((model, index) => (sums[index] = total += model.popularity));
   return () => {
     const wanted = random() * total;
     let low = 0;
@@ -142,7 +142,7 @@ const memory = () => {
 
 function baselines(world: World, cases: readonly Case[]): void {
   const wanted = cases.filter((entry) => entry.truth !== null && entry.kind !== 'buried');
-  const some = wanted.filter((_, at) => at % Math.ceil(wanted.length / 60) === 0);
+  const some = wanted.filter((_, index) => index % Math.ceil(wanted.length / 60) === 0);
   const documents = world.listed.map((model) => ({ id: model.id, number: normaliseNumber(model.modelNumber) }));
   const text = new MiniSearch({ fields: ['number'], searchOptions: { fuzzy: 0.25, prefix: true } });
   text.addAll(documents);

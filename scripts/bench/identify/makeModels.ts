@@ -58,12 +58,12 @@ const write = (random: Random, grammar: readonly Part[]): string =>
 /** A sibling as makers make them: one digit or one letter another one. */
 function sibling(random: Random, number: string): string {
   const slash = number.indexOf('/');
-  const places = [...number].flatMap((character, at) =>
-    /[A-Z0-9]/.test(character) && at > 0 && (slash < 0 || at < slash) ? [at] : [],
+  const places = [...number].flatMap((character, index) =>
+    /[A-Z0-9]/.test(character) && index > 0 && (slash < 0 || index < slash) ? [index] : [],
   );
-  const at = pick(random, places);
-  const set = /\d/.test(number.charAt(at)) ? DIGITS : LETTERS;
-  return number.slice(0, at) + pick(random, [...set]) + number.slice(at + 1);
+  const index = pick(random, places);
+  const set = /\d/.test(number.charAt(index)) ? DIGITS : LETTERS;
+  return number.slice(0, index) + pick(random, [...set]) + number.slice(index + 1);
 }
 
 export type World = {
@@ -115,7 +115,7 @@ export function makeWorld(size: number, seed: number): World {
 export function neighbourShare(numbers: readonly string[]): number {
   const seen = new Map<string, number>();
   const masks = (number: string) =>
-    Array.from({ length: number.length }, (_, at) => `${number.slice(0, at)}*${number.slice(at + 1)}`);
+    Array.from({ length: number.length }, (_, index) => `${number.slice(0, index)}*${number.slice(index + 1)}`);
   for (const number of numbers) for (const mask of masks(number)) seen.set(mask, (seen.get(mask) ?? 0) + 1);
   return numbers.filter((number) => masks(number).some((mask) => (seen.get(mask) ?? 0) > 1)).length / numbers.length;
 }

@@ -539,7 +539,7 @@ describe('old and new in the hand', () => {
     const fits = candidates.map((candidate) => candidate.comparison?.verdict !== 'does-not-fit');
     expect(fits).toContain(false);
     expect(fits.lastIndexOf(true)).toBeLessThan(fits.includes(true) ? fits.indexOf(false) : Infinity);
-    const bad = new Set(candidates.flatMap((candidate, at) => (fits[at] ? [] : [candidate.part.id])));
+    const bad = new Set(candidates.flatMap((candidate, index) => (fits[index] ? [] : [candidate.part.id])));
     const chosen = defined(result.offer?.options[0], 'an option').parts;
     for (const alternative of chosen.flatMap(({ alternatives }) => alternatives))
       expect(bad.has(alternative.partId)).toBe(false);

@@ -235,8 +235,8 @@ describe('causes of a machine', () => {
         const { causes } = rankCauses(knowledge, { ...none, findings: found });
         expect(causes.reduce((sum, entry) => sum + entry.probability, 0)).toBeCloseTo(1, 9);
         expect(causes.filter((entry) => entry.cause === null)).toHaveLength(1);
-        for (let at = 1; at < causes.length; at += 1)
-          expect(causes[at]?.probability).toBeLessThanOrEqual(causes[at - 1]?.probability ?? 0);
+        for (let index = 1; index < causes.length; index += 1)
+          expect(causes[index]?.probability).toBeLessThanOrEqual(causes[index - 1]?.probability ?? 0);
       }),
     );
     expect(priorsOf(knowledge).reduce((sum, p) => sum + p, 0)).toBeCloseTo(1, 9);
@@ -288,8 +288,8 @@ describe('next steps', () => {
   it('come cheapest first, each check with what its answers would mean', () => {
     const steps = nextSteps(knowledge, evidence, costs);
     expect(steps.length).toBeGreaterThan(10);
-    for (let at = 1; at < steps.length; at += 1)
-      expect(steps[at]?.expectedCost).toBeGreaterThanOrEqual(steps[at - 1]?.expectedCost ?? 0);
+    for (let index = 1; index < steps.length; index += 1)
+      expect(steps[index]?.expectedCost).toBeGreaterThanOrEqual(steps[index - 1]?.expectedCost ?? 0);
     for (const step of steps.filter((entry) => entry.kind === 'check')) {
       expect(step.outcomes.reduce((sum, outcome) => sum + outcome.probability, 0)).toBeCloseTo(1, 6);
       expect(step.check?.why).toBeTruthy();

@@ -101,7 +101,7 @@ function fixesOnly(problem: TroubleshootingProblem, state: State): { cost: numbe
   const stages: { cost: number; cure: number; fix: number }[] = [];
   let total = mass(state.beliefs);
   for (; many > 0 && total > 0; many -= 1) {
-    let at = -1;
+    let place = -1;
     let bestCost = 0;
     let bestCure = 0;
     let bestRatio = -1;
@@ -116,16 +116,16 @@ function fixesOnly(problem: TroubleshootingProblem, state: State): { cost: numbe
         cure += (beliefs[faults[entry] ?? 0] ?? 0) * (cures[entry] ?? 0);
       const ratio = cure / (cost < 1e-9 ? 1e-9 : cost);
       if (ratio > bestRatio) {
-        at = index;
+        place = index;
         bestCost = cost;
         bestCure = cure;
         bestRatio = ratio;
       }
     }
-    if (at < 0 || bestCure / total <= 1e-9) break;
-    const best = left[at] ?? 0;
+    if (place < 0 || bestCure / total <= 1e-9) break;
+    const best = left[place] ?? 0;
     stages.push({ cost: bestCost, cure: bestCure / total, fix: best });
-    left.copyWithin(at, at + 1, many);
+    left.copyWithin(place, place + 1, many);
     for (let entry = curesStart[best] ?? 0; entry < (curesStart[best + 1] ?? 0); entry += 1) {
       const fault = faults[entry] ?? 0;
       beliefs[fault] = (beliefs[fault] ?? 0) * (1 - (cures[entry] ?? 0));

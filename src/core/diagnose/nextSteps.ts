@@ -53,7 +53,7 @@ export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute
     chooseWay(knowledge.operations, goals, done)?.order ?? null;
   const accessIds = knowledge.operations.map((operation) => operation.id);
   const position = new Map(accessIds.map((id, index) => [id, index]));
-  const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((at) => at >= 0);
+  const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((index) => index >= 0);
   const workMinutes: number[] = [];
   const doable = {
     access: knowledge.operations.map((operation) => ({
@@ -133,13 +133,13 @@ export function nextSteps(
   const { ranked, beliefs, withoutChecks } = rankActions(problem, past);
   const open = new Set([
     ...costs.open,
-    ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((at) => accessIds[at] ?? '')),
+    ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((index) => accessIds[index] ?? '')),
   ]);
   const byId = keyBy(knowledge.operations, (operation) => operation.id);
   const failed = new Set(evidence.failedFixes);
 
   const accessOf = (needs: readonly number[]) => {
-    const opens = unique(needs.map((at) => accessIds[at] ?? '').filter((id) => id !== '' && !open.has(id)));
+    const opens = unique(needs.map((index) => accessIds[index] ?? '').filter((id) => id !== '' && !open.has(id)));
     return {
       opens,
       accessMinutes: opens.reduce(
@@ -170,13 +170,13 @@ export function nextSteps(
       const check = knowledge.checks[action.id];
       const spec = problem.checks[action.id];
       if (!check || !spec) return null;
-      const outcomes = check.outcomes.map((outcome, at) => {
+      const outcomes = check.outcomes.map((outcome, index) => {
         const after = beliefsAfter(problem, {
-          checks: [...past.checks, { check: action.id, outcome: at }],
+          checks: [...past.checks, { check: action.id, outcome: index }],
           fixes: [],
         }).beliefs;
         const lead = after.reduce((best, p, fault) => (p > (after[best] ?? 0) ? fault : best), 0);
-        const probability = beliefs.reduce((total, p, fault) => total + p * (spec.outcomes[fault]?.[at] ?? 0), 0);
+        const probability = beliefs.reduce((total, p, fault) => total + p * (spec.outcomes[fault]?.[index] ?? 0), 0);
         return {
           outcomeId: outcome.id,
           probability,

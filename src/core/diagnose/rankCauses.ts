@@ -77,16 +77,16 @@ export function rankCauses(knowledge: Knowledge, evidence: Evidence, factors: Pr
   const joint = likelihoods.map((row, index) => row.reduce((product, p) => product * p, prior[index] ?? 0));
   const contradictory = joint.every((p) => !(p > 0));
   const posterior = contradictory ? prior : normalise(joint);
-  const average = items.map((_, at) =>
-    likelihoods.reduce((sum, row, index) => sum + (prior[index] ?? 0) * (row[at] ?? 0), 0),
+  const average = items.map((_, said) =>
+    likelihoods.reduce((sum, row, index) => sum + (prior[index] ?? 0) * (row[said] ?? 0), 0),
   );
   const causes = rows.map((row, index) => ({
     ...row,
     probability: posterior[index] ?? 0,
-    moves: items.map((item, at) => ({
+    moves: items.map((item, said) => ({
       kind: item.kind,
       id: item.id,
-      bits: Math.log2(Math.max(1e-9, likelihoods[index]?.[at] ?? 0) / Math.max(1e-9, average[at] ?? 0)),
+      bits: Math.log2(Math.max(1e-9, likelihoods[index]?.[said] ?? 0) / Math.max(1e-9, average[said] ?? 0)),
     })),
   }));
   return { causes: causes.sort((a, b) => b.probability - a.probability), contradictory };

@@ -257,9 +257,9 @@ describe('chances of a number', () => {
 
   it('is counted place by place among the sisters: a front part takes nothing from a rear one', () => {
     const sisters = base.models.filter((model) => model.platformId === platformId).slice(2, 6);
-    const fits = sisters.flatMap(({ id }, at) => [
-      fit(`f${at}`, asId('a'), { modelId: id, position: 'front' }),
-      fit(`r${at}`, asId('b'), { modelId: id, position: 'rear' }),
+    const fits = sisters.flatMap(({ id }, index) => [
+      fit(`f${index}`, asId('a'), { modelId: id, position: 'front' }),
+      fit(`r${index}`, asId('b'), { modelId: id, position: 'rear' }),
     ]);
     const alone = { models: [{ modelId: one?.id ?? '', probability: 1 }] };
     const found = ask(fits, alone);
@@ -380,7 +380,7 @@ describe('comparing old and new', () => {
 describe('a model’s parts by role', () => {
   const catalogue = demoCatalogue();
   it('are what its own and its platform’s fits list, no more and no less, each with what is sold today', () => {
-    for (const model of catalogue.models.filter((_, at) => at % 60 === 0)) {
+    for (const model of catalogue.models.filter((_, index) => index % 60 === 0)) {
       const roles = partsOfModel(catalogue, model.id);
       const listed = catalogue.fits.filter((fit) => fit.modelId === model.id || fit.platformId === model.platformId);
       expect(roles.flatMap((role) => role.parts.map(({ fit }) => fit.id)).sort()).toEqual(

@@ -222,8 +222,8 @@ function stretchesOf(spans: readonly Span[], windows: readonly BuildWindow[]): S
     ]),
   ).sort();
   if (starts.length === 0) return [{ share: 1, holds: () => true }];
-  return [undefined, ...starts].flatMap((from, at): Stretch[] => {
-    const next = starts[at];
+  return [undefined, ...starts].flatMap((from, index): Stretch[] => {
+    const next = starts[index];
     const share = shareWithin(windows, {
       builtFrom: from,
       builtTo: next ? addDays(next, -1) : undefined,

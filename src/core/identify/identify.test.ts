@@ -43,8 +43,8 @@ describe('reading a plate', () => {
         const { candidates, unknown, unlisted } = readPlate(index, text);
         const total = candidates.reduce((sum, candidate) => sum + candidate.probability, unknown + unlisted);
         expect(total).toBeCloseTo(1, 6);
-        for (let at = 1; at < candidates.length; at += 1)
-          expect(candidates[at]?.probability).toBeLessThanOrEqual((candidates[at - 1]?.probability ?? 0) + 1e-12);
+        for (let place = 1; place < candidates.length; place += 1)
+          expect(candidates[place]?.probability).toBeLessThanOrEqual((candidates[place - 1]?.probability ?? 0) + 1e-12);
       }),
     );
   });
@@ -57,15 +57,15 @@ describe('reading a plate', () => {
   it('marks the characters that differ, in the number as printed', () => {
     const { candidates } = readPlate(index, 'VB 61-4O7/2');
     expect(candidates[0]?.modelNumber).toBe('VB 61-407/2');
-    expect(candidates[0]?.differences).toEqual([{ at: 7, listed: '0', read: 'O' }]);
+    expect(candidates[0]?.differences).toEqual([{ index: 7, listed: '0', read: 'O' }]);
   });
 
   it('takes a suffix left off for left off, and names what settles it', () => {
     const { candidates } = readPlate(index, 'VB 61-407');
     expect(candidates[0]?.suffixMissing).toBe(true);
     expect(candidates[0]?.modelNumber.startsWith('VB 61-407')).toBe(true);
-    const twins = ['AB 1234/1', 'AB 1234/2', 'CD 5678/1'].map((modelNumber, at) => ({
-      id: asId<ModelId>(`t${at}`),
+    const twins = ['AB 1234/1', 'AB 1234/2', 'CD 5678/1'].map((modelNumber, index) => ({
+      id: asId<ModelId>(`t${index}`),
       modelNumber,
       makerId: asId<MakerId>('m'),
       platformId: asId<PlatformId>('p'),
@@ -105,13 +105,13 @@ describe('reading a plate', () => {
       const model = models[Math.floor(random() * models.length)];
       if (!model) continue;
       const plain = normaliseNumber(model.modelNumber);
-      const at = Math.floor(random() * plain.length);
+      const place = Math.floor(random() * plain.length);
       const rankOf = (text: string) => {
         const { candidates } = readPlate(index, text, { maxCandidates: 100 });
         const rank = candidates.findIndex((candidate) => candidate.modelId === model.id);
         return rank < 0 ? 1000 : rank;
       };
-      const torn = `${plain.slice(0, at)}?${plain.slice(at + 1)}`;
+      const torn = `${plain.slice(0, place)}?${plain.slice(place + 1)}`;
       expect(rankOf(plain), plain).toBeLessThanOrEqual(rankOf(torn));
       tested += 1;
     }
@@ -188,7 +188,7 @@ describe('sorting an input', () => {
   const sources: InputSources = {
     readPlate: (text) => readPlate(index, text),
     partsByNumber: (number) => parts.get(number) ?? [],
-    partsNear: (number) => nearNumbers(partList, number).flatMap((at) => catalogue.parts[order[at] ?? -1] ?? []),
+    partsNear: (number) => nearNumbers(partList, number).flatMap((index) => catalogue.parts[order[index] ?? -1] ?? []),
     tickets: [{ id: asId('t-201'), number: 201 }],
     orders: [{ id: asId('o-1'), number: 'HW-41' }],
   };
@@ -251,8 +251,8 @@ describe('the search behind it', () => {
     for (const model of some) {
       if (!model) continue;
       const plain = [...normaliseNumber(model.modelNumber)];
-      const at = Math.floor(random() * plain.length);
-      plain[at] = random() < 0.5 ? '?' : String(Math.floor(random() * 10));
+      const place = Math.floor(random() * plain.length);
+      plain[place] = random() < 0.5 ? '?' : String(Math.floor(random() * 10));
       const read = codesOf(plain.join(''));
       const all = models
         .map((entry) => ({
@@ -272,7 +272,7 @@ describe('the search behind it', () => {
   it('has each number of both tries once, and every subtree’s best prior', () => {
     for (const trie of [index.forward, index.backward]) {
       const ends = Array.from({ length: trie.size }, (_, node) => node).filter((node) => endsWord(trie, node));
-      expect(ends.map((node) => wordsBefore(trie, node))).toEqual(ends.map((_, at) => at));
+      expect(ends.map((node) => wordsBefore(trie, node))).toEqual(ends.map((_, index) => index));
       expect(ends.length).toBe(wordCount(index.words));
       for (let node = 0; node < trie.size; node += 7) {
         expect(endOf(trie, node)).toBeGreaterThan(node);

@@ -31,8 +31,8 @@ export function chooseWay(
   const visit = (chosen: Set<string>, open: readonly (readonly string[])[], minutes: number): void => {
     nodes += 1;
     if (nodes > MAX_NODES || minutes >= bestMinutes) return;
-    const at = open.findIndex((group) => !group.some((id) => chosen.has(id)));
-    const group = open[at];
+    const index = open.findIndex((group) => !group.some((id) => chosen.has(id)));
+    const group = open[index];
     if (!group) {
       const order = sorted(chosen, byId);
       if (order) {
@@ -41,7 +41,7 @@ export function chooseWay(
       }
       return;
     }
-    const rest = open.slice(at + 1);
+    const rest = open.slice(index + 1);
     const ways = group
       .map((id) => byId.get(id))
       .filter((operation) => operation !== undefined)

@@ -36,8 +36,12 @@ const graph = fc
     { minLength: 1, maxLength: 9 },
   )
   .map((rows) =>
-    rows.map(({ minutes, needs }, at) =>
-      operation(`o${at}`, at === 0 ? [] : needs.map((group) => [...new Set(group.map((n) => `o${n % at}`))]), minutes),
+    rows.map(({ minutes, needs }, index) =>
+      operation(
+        `o${index}`,
+        index === 0 ? [] : needs.map((group) => [...new Set(group.map((n) => `o${n % index}`))]),
+        minutes,
+      ),
     ),
   );
 
@@ -45,7 +49,7 @@ const graph = fc
 function cheapestByForce(operations: readonly PlannedOperation[], goals: readonly string[]): number {
   let best = Infinity;
   for (let mask = 0; mask < 2 ** operations.length; mask += 1) {
-    const chosen = new Set(operations.filter((_, at) => mask & (1 << at)).map((entry) => entry.id));
+    const chosen = new Set(operations.filter((_, index) => mask & (1 << index)).map((entry) => entry.id));
     if (!goals.every((goal) => chosen.has(goal))) continue;
     const closed = operations.every(
       (entry) => !chosen.has(entry.id) || entry.needs.every((group) => group.some((id) => chosen.has(id))),

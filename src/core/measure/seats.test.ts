@@ -30,15 +30,15 @@ describe('the seats of a bearing', () => {
       fc.property(
         fc.double({ min: -0.2, max: 0.2, noNaN: true }),
         fc.double({ min: 0, max: 0.2, noNaN: true }),
-        (at, wear) => {
+        (index, wear) => {
           for (const tool of Object.keys(TOOLS) as Tool[]) {
             const rank = (journalMm: number, housingMm: number) =>
               judgeSeats(bearing, { journalMm, housingMm }, tool).map(({ verdict }) => order.indexOf(verdict));
-            const [before, after] = [rank(25 + at, 52 - at), rank(25 + at - wear, 52 - at + wear)];
+            const [before, after] = [rank(25 + index, 52 - index), rank(25 + index - wear, 52 - index + wear)];
             after.forEach((value, seat) => expect(value).toBeGreaterThanOrEqual(before[seat] ?? 0));
           }
           const [coarse, fine] = (['caliper', 'micrometer'] as const).map(
-            (tool) => judgeSeats(bearing, { journalMm: 25 + at }, tool)[0]?.verdict,
+            (tool) => judgeSeats(bearing, { journalMm: 25 + index }, tool)[0]?.verdict,
           );
           if (coarse !== 'measure-finer') expect(fine).toBe(coarse);
         },

@@ -49,7 +49,7 @@ describe('goods-in', () => {
     const misread = `${ordered.slice(0, last)}${ordered.endsWith('B') ? '8' : 'B'}`;
     expect(check(misread)).toMatchObject({
       verdict: 'wrong',
-      misread: { partNumber: ordered, differences: [{ at: last, listed: ordered.charAt(last) }] },
+      misread: { partNumber: ordered, differences: [{ index: last, listed: ordered.charAt(last) }] },
     });
     expect(check(newer.slice(0, -1)).misread?.partNumber).toBe(newer);
     expect(check(ordered).misread).toBeNull();

@@ -59,13 +59,13 @@ const made: Extract<OrderEventData, { type: 'order-made' }> = {
   ],
 };
 const orderEvents = (...data: OrderEventData[]): OrderEvent[] =>
-  data.map((entry, at) => ({
-    id: asId(`e${at}`),
+  data.map((entry, index) => ({
+    id: asId(`e${index}`),
     stream: 'order:x',
-    sequence: at + 1,
+    sequence: index + 1,
     version: 2,
     at: asInstant('2026-11-24T09:00:00.000Z'),
-    groupId: `g${at}`,
+    groupId: `g${index}`,
     data: entry,
   }));
 const answer = (status: 'accepted' | 'rejected' | 'back-ordered' | 'substituted') => ({
@@ -246,9 +246,9 @@ describe('what is decided on an order', () => {
         fc.integer({ min: 1, max: 4 }),
         fc.infiniteStream(fc.integer({ min: 1, max: 3 })),
         (wants, perPack, draw) => {
-          const wanted = wants.map((units, at) => ({
-            ticketId: asId<TicketId>(`t${at}`),
-            requirementId: asId<RequirementId>(`r${at}`),
+          const wanted = wants.map((units, index) => ({
+            ticketId: asId<TicketId>(`t${index}`),
+            requirementId: asId<RequirementId>(`r${index}`),
             partId: asId<PartId>('p1'),
             units,
             perPack,

@@ -37,11 +37,11 @@ function makeProblem(
       needBy: whole(1, 5),
       latePerDay: whole(0, 600),
     })),
-    requirements: Array.from({ length: size.requirements }, (_, at) => ({
-      job: at % Math.max(1, size.requirements - 1),
+    requirements: Array.from({ length: size.requirements }, (_, index) => ({
+      job: index % Math.max(1, size.requirements - 1),
       quantity: whole(1, 2),
       alternatives: [
-        { part: at, adaptation: 0 },
+        { part: index, adaptation: 0 },
         ...(random() < 0.4 ? [{ part: parts - 1, adaptation: whole(0, 500) }] : []),
       ],
     })),
@@ -61,7 +61,7 @@ function makeProblem(
             ? [
                 { part: whole(0, parts - 1), quantity: 1 },
                 { part: whole(0, parts - 1), quantity: 1 },
-              ].filter((entry, at, all) => all.findIndex((other) => other.part === entry.part) === at)
+              ].filter((entry, index, all) => all.findIndex((other) => other.part === entry.part) === index)
             : [{ part: whole(0, parts - 1), quantity: whole(1, 2) }],
         stock: whole(0, 3),
         handling: whole(0, 2),
@@ -72,13 +72,13 @@ function makeProblem(
 
 /** The optimum by trying all numbers of packs in all modes, and for each the best hand-out of units. Infinity when nothing works. */
 function bruteForce(problem: OrderProblem): number {
-  const columns = problem.offers.flatMap((offer, at) =>
-    (problem.suppliers[offer.supplier]?.modes ?? []).map((_, mode) => ({ offer: at, mode, stock: offer.stock })),
+  const columns = problem.offers.flatMap((offer, index) =>
+    (problem.suppliers[offer.supplier]?.modes ?? []).map((_, mode) => ({ offer: index, mode, stock: offer.stock })),
   );
   let best = Infinity;
   const packs = columns.map(() => 0);
-  const tryPacks = (at: number) => {
-    if (at === columns.length) {
+  const tryPacks = (index: number) => {
+    if (index === columns.length) {
       best = Math.min(
         best,
         cheapestHandOut(
@@ -89,11 +89,11 @@ function bruteForce(problem: OrderProblem): number {
       );
       return;
     }
-    for (let count = 0; count <= (columns[at]?.stock ?? 0); count += 1) {
-      packs[at] = count;
-      tryPacks(at + 1);
+    for (let count = 0; count <= (columns[index]?.stock ?? 0); count += 1) {
+      packs[index] = count;
+      tryPacks(index + 1);
     }
-    packs[at] = 0;
+    packs[index] = 0;
   };
   tryPacks(0);
   return best;
@@ -206,7 +206,10 @@ describe('the order plan', () => {
       const { model, read, write } = formulate(problem);
       const point = write(quick.buys, quick.gives);
       for (const row of model.rows) {
-        const value = row.columns.reduce((sum, column, at) => sum + (point[column] ?? 0) * (row.values[at] ?? 0), 0);
+        const value = row.columns.reduce(
+          (sum, column, index) => sum + (point[column] ?? 0) * (row.values[index] ?? 0),
+          0,
+        );
         expect(value, `seed ${seed}`).toBeGreaterThanOrEqual(row.lower - 1e-9);
         expect(value, `seed ${seed}`).toBeLessThanOrEqual(row.upper + 1e-9);
       }
@@ -241,7 +244,10 @@ describe('the order plan', () => {
       [0, 1].map((mode) => ({ requirement: 0, part: 0, offer: 0, mode, units: 1 })),
     );
     const broken = model.rows.filter((row) => {
-      const value = row.columns.reduce((sum, column, at) => sum + (point[column] ?? 0) * (row.values[at] ?? 0), 0);
+      const value = row.columns.reduce(
+        (sum, column, index) => sum + (point[column] ?? 0) * (row.values[index] ?? 0),
+        0,
+      );
       return value < row.lower - 1e-9 || value > row.upper + 1e-9;
     });
     expect(broken).toHaveLength(1);

@@ -61,14 +61,14 @@ export class KeyTable {
   add(key: string, content = 0): number {
     if (this.size === this.high.length) this.grow();
     fingerprint(key);
-    const at = this.slotOf();
-    if (this.slots[at] !== 0) return -1;
+    const index = this.slotOf();
+    if (this.slots[index] !== 0) return -1;
     const ordinal = this.size;
     this.high[ordinal] = high;
     this.low[ordinal] = low;
     this.contents[ordinal] = content;
     this.size += 1;
-    this.slots[at] = this.size;
+    this.slots[index] = this.size;
     return ordinal;
   }
 
@@ -99,11 +99,11 @@ export class KeyTable {
   /** The slot of the fingerprint in `high` and `low`, or the empty one where it belongs. Linear probing, at most half full. */
   private slotOf(): number {
     const mask = this.slots.length - 1;
-    let at = (low ^ Math.imul(high, 0x9e3779b1)) & mask;
+    let index = (low ^ Math.imul(high, 0x9e3779b1)) & mask;
     for (;;) {
-      const entry = (this.slots[at] ?? 0) - 1;
-      if (entry < 0 || (this.high[entry] === high && this.low[entry] === low)) return at;
-      at = (at + 1) & mask;
+      const entry = (this.slots[index] ?? 0) - 1;
+      if (entry < 0 || (this.high[entry] === high && this.low[entry] === low)) return index;
+      index = (index + 1) & mask;
     }
   }
 

@@ -28,7 +28,8 @@ function cellText(value: unknown): string {
 /** A row as a JSON array: values in the order of the columns, null for an empty one. The same text as JSON.stringify gives, a third of the time. */
 export function rowText(columns: readonly string[], row: Readonly<Record<string, unknown>>): string {
   let text = '[';
-  for (let at = 0; at < columns.length; at += 1) text += (at === 0 ? '' : ',') + cellText(row[columns[at] ?? '']);
+  for (let index = 0; index < columns.length; index += 1)
+    text += (index === 0 ? '' : ',') + cellText(row[columns[index] ?? '']);
   return `${text}]`;
 }
 
@@ -65,10 +66,10 @@ export class ChangeLog<T extends TableName> {
   }
 
   note(key: string, content: number, row: Row<T>): void {
-    const at = this.before.find(key);
-    if (at >= 0) this.seen[at] = 1;
-    if (at >= 0 && this.before.contentOf(at) === content) this.changes.same += 1;
-    else if (at >= 0) {
+    const index = this.before.find(key);
+    if (index >= 0) this.seen[index] = 1;
+    if (index >= 0 && this.before.contentOf(index) === content) this.changes.same += 1;
+    else if (index >= 0) {
       this.changes.changed += 1;
       if (this.changes.changedRows.length < SAMPLE_ROWS) this.changes.changedRows.push(row);
     } else {
@@ -79,8 +80,8 @@ export class ChangeLog<T extends TableName> {
 
   /** Whether the old edition had this key and it did not come again. */
   isGone(key: string): boolean {
-    const at = this.before.find(key);
-    return at >= 0 && this.seen[at] === 0;
+    const index = this.before.find(key);
+    return index >= 0 && this.seen[index] === 0;
   }
 
   finish(): TableChanges<T> {

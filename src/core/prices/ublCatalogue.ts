@@ -87,10 +87,10 @@ export function readUblCatalogue(xml: string): Result<UblCatalogue, UblCatalogue
   const { Catalogue: catalogue } = read.data;
   const rows: PriceRow[] = [];
   const problems: PriceProblem[] = [];
-  for (const [at, raw] of (catalogue.CatalogueLine ?? []).entries()) {
+  for (const [index, raw] of (catalogue.CatalogueLine ?? []).entries()) {
     const parsed = line.safeParse(raw);
     const wrong = (field: PriceProblem['field'], text: string, why: string) =>
-      void problems.push({ row: at + 1, field, value: text.slice(0, 80), why });
+      void problems.push({ row: index + 1, field, value: text.slice(0, 80), why });
     if (!parsed.success) {
       wrong('price', '', 'this line has no item or its price has no currency');
       continue;

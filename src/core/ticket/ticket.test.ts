@@ -54,13 +54,13 @@ let ids = 0;
 const context = { at: AT, newId: <Id extends Branded<string>>() => asId<Id>(`id${(ids += 1)}`) };
 
 const stream = (...data: TicketEventData[]): TicketEvent[] =>
-  [{ type: 'opened' as const, number: 7, customerId: null, machineId: 'mach' }, ...data].map((entry, at) => ({
-    id: asId(`e${at}`),
+  [{ type: 'opened' as const, number: 7, customerId: null, machineId: 'mach' }, ...data].map((entry, index) => ({
+    id: asId(`e${index}`),
     stream: 'ticket:t',
-    sequence: at + 1,
+    sequence: index + 1,
     version: 2,
     at: AT,
-    groupId: `g${at}`,
+    groupId: `g${index}`,
     data: entry,
   }));
 
@@ -167,13 +167,13 @@ const agreed: (TicketDecision | TicketEventData)[] = [plate(), settled(), chosen
 function agreedThen(...more: ((state: TicketState) => TicketEventData)[]): TicketState {
   const events = history(...agreed);
   const state = applyEvents(events);
-  const added = more.map((make, at) => ({
-    id: asId<EventId>(`m${at}`),
+  const added = more.map((make, index) => ({
+    id: asId<EventId>(`m${index}`),
     stream: 'ticket:t',
-    sequence: events.length + at + 1,
+    sequence: events.length + index + 1,
     version: 2,
     at: AT,
-    groupId: `mg${at}`,
+    groupId: `mg${index}`,
     data: make(state),
   }));
   return applyEvents([...events, ...added]);
@@ -506,7 +506,7 @@ describe('taking back', () => {
         ...events,
         ...stream(...more)
           .slice(1)
-          .map((event, at) => ({ ...event, id: asId<EventId>(`x${at}`), sequence: events.length + at + 1 })),
+          .map((event, index) => ({ ...event, id: asId<EventId>(`x${index}`), sequence: events.length + index + 1 })),
       ]);
     expect(lastToTakeBack(stream())).toMatchObject({ ok: false, error: { leftTheShop: false } });
     expect(last()).toMatchObject({ ok: true, value: { data: { type: 'customer-answered' } } });

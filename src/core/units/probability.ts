@@ -12,10 +12,10 @@ export const entropyBits = (probabilities: readonly number[]): number =>
 export function quantile(values: readonly number[], q: number): number {
   const sorted = [...values].sort((a, b) => a - b);
   if (sorted.length === 0) return NaN;
-  const at = (sorted.length - 1) * q;
-  const low = sorted[Math.floor(at)] ?? NaN;
-  const high = sorted[Math.ceil(at)] ?? NaN;
-  return low + (high - low) * (at - Math.floor(at));
+  const index = (sorted.length - 1) * q;
+  const low = sorted[Math.floor(index)] ?? NaN;
+  const high = sorted[Math.ceil(index)] ?? NaN;
+  return low + (high - low) * (index - Math.floor(index));
 }
 
 /**

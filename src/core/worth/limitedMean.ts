@@ -54,9 +54,9 @@ export function limitedMean(variation: number): (mean: number, limit: number) =>
     if (mean <= 0) return 0;
     const x = limit / mean;
     if (!(x < FAR)) return mean;
-    const at = (x / (1 + x)) * INTERVALS;
-    const i = Math.min(INTERVALS - 1, Math.floor(at));
-    const u = at - i;
+    const index = (x / (1 + x)) * INTERVALS;
+    const i = Math.min(INTERVALS - 1, Math.floor(index));
+    const u = index - i;
     const a = values[i] ?? 0;
     const b = values[i + 1] ?? 1;
     const da = slopes[i] ?? 0;

@@ -52,8 +52,8 @@ function gridOf(life: readonly LifeComponent[], options: SweepOptions, rho: numb
  * Heun's method (second order). Starts from the fixed point at the horizon, as if the hazard stayed as it is there.
  */
 function sweep(costs: readonly FailureCost[], grid: Grid, leave: number, disruption: number, rho: number): number[] {
-  const slope = (at: number, value: number): number => {
-    const hazards = grid.hazards[at];
+  const slope = (index: number, value: number): number => {
+    const hazards = grid.hazards[index];
     let rate = 0;
     for (let i = 0; i < costs.length; i += 1) {
       const cost = costs[i];
@@ -70,29 +70,29 @@ function sweep(costs: readonly FailureCost[], grid: Grid, leave: number, disrupt
   }
   const values = [low];
   let value = low;
-  for (let at = 1; at < grid.ages.length; at += 1) {
-    const step = (grid.ages[at - 1] ?? 0) - (grid.ages[at] ?? 0);
-    const first = slope(at - 1, value);
-    const second = slope(at, value + step * first);
+  for (let index = 1; index < grid.ages.length; index += 1) {
+    const step = (grid.ages[index - 1] ?? 0) - (grid.ages[index] ?? 0);
+    const first = slope(index - 1, value);
+    const second = slope(index, value + step * first);
     value += (step * (first + second)) / 2;
     values.push(value);
   }
   return values;
 }
 
-function interpolate(ages: readonly number[], values: readonly number[], at: number): number {
+function interpolate(ages: readonly number[], values: readonly number[], index: number): number {
   const last = ages.length - 1;
-  if (at >= (ages[last] ?? 0)) return values[last] ?? NaN;
+  if (index >= (ages[last] ?? 0)) return values[last] ?? NaN;
   let low = 0;
   let high = last;
   while (high - low > 1) {
     const middle = (low + high) >> 1;
-    if ((ages[middle] ?? 0) <= at) low = middle;
+    if ((ages[middle] ?? 0) <= index) low = middle;
     else high = middle;
   }
   const from = ages[low] ?? 0;
   const to = ages[high] ?? from;
-  const share = to > from ? (at - from) / (to - from) : 0;
+  const share = to > from ? (index - from) / (to - from) : 0;
   return (values[low] ?? NaN) * (1 - share) + (values[high] ?? NaN) * share;
 }
 
@@ -116,13 +116,13 @@ export function solveReplacement(problem: ReplacementProblem, options: SweepOpti
   let excessBefore = excess(before);
   let value = excessBefore;
   for (let i = 0; i < 100; i += 1) {
-    const at = excess(value);
-    if (Math.abs(at) < options.tolerance * (1 + value)) break;
-    const slope = (at - excessBefore) / (value - before);
+    const index = excess(value);
+    if (Math.abs(index) < options.tolerance * (1 + value)) break;
+    const slope = (index - excessBefore) / (value - before);
     before = value;
-    excessBefore = at;
+    excessBefore = index;
     // A slope of the excess at or above 0 cannot be trusted: take the plain contraction step.
-    value = slope < -1e-9 ? value - at / slope : value + at;
+    value = slope < -1e-9 ? value - index / slope : value + index;
   }
   const leave = replace + value;
   const grid = gridOf(life, options, rho);

@@ -63,9 +63,9 @@ function simulate(
     while (time < HORIZON) {
       const failures = life.map((c) => nextFailure(c, age));
       const first = failures.indexOf(Math.min(...failures));
-      const at = failures[first] ?? Infinity;
-      time += at - age;
-      age = at;
+      const index = failures[first] ?? Infinity;
+      time += index - age;
+      age = index;
       if (time >= HORIZON) break;
       const discount = Math.exp(-p.rho * time);
       const failed = life[first];
@@ -215,13 +215,13 @@ describe('one machine today', () => {
     const p = problem();
     const sure = [20, 120, 220, 400].map((quote) => decideMachine(p, question(9, quote, 120)).probabilityRepair);
     expect(sure[0]).toBeGreaterThan(0.9);
-    for (let at = 1; at < sure.length; at += 1) expect(sure[at]).toBeLessThanOrEqual(sure[at - 1] ?? 0);
+    for (let index = 1; index < sure.length; index += 1) expect(sure[index]).toBeLessThanOrEqual(sure[index - 1] ?? 0);
     expect(decideMachine(p, question(9, 120, 120))).toEqual(decideMachine(p, question(9, 120, 120)));
   });
 });
 
 describe('the effective age', () => {
-  const life = LIFE.map((c, at) => ({ ...c, id: `c${at}` }));
+  const life = LIFE.map((c, index) => ({ ...c, id: `c${index}` }));
   it('is the age at which an original machine has this hazard', () => {
     const age = effectiveAge(life, 12, 'c2');
     const after = life.reduce((sum, c) => sum + hazard(c, c.id === 'c2' ? 0.02 : 12), 0);
@@ -236,7 +236,7 @@ describe('the effective age', () => {
 
 describe('repair against replace, for the screen', () => {
   const input = {
-    life: LIFE.map((c, at) => ({ ...c, id: `c${at}`, name: `c${at}` })),
+    life: LIFE.map((c, index) => ({ ...c, id: `c${index}`, name: `c${index}` })),
     next: LIFE,
     replacePrice: 544,
     usedPrice: 265,

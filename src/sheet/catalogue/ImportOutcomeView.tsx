@@ -54,8 +54,8 @@ export function ImportOutcomeView({ outcome, onApply, onDiscard }: Props) {
             Mend these and import again.
           </p>
           <ol className="mt-1 max-h-96 overflow-y-auto text-[15px]" tabIndex={0} aria-label="Problems">
-            {outcome.problems.slice(0, LISTED).map((problem, at) => (
-              <li key={at} className="border-t border-line py-1">
+            {outcome.problems.slice(0, LISTED).map((problem, index) => (
+              <li key={index} className="border-t border-line py-1">
                 {problemWords(problem)}
               </li>
             ))}

@@ -35,9 +35,9 @@ export function ModelView({ modelId, onPart }: { modelId: ModelId; onPart: (part
           </thead>
           <tbody>
             {roles.flatMap((role) =>
-              role.parts.map((entry, at) => (
+              role.parts.map((entry, index) => (
                 <tr key={entry.fit.id} className="border-b border-line align-baseline">
-                  <td className="py-1 pr-4 font-semibold">{at === 0 ? role.name : ''}</td>
+                  <td className="py-1 pr-4 font-semibold">{index === 0 ? role.name : ''}</td>
                   <td className="pr-4">
                     <button type="button" onClick={() => onPart(entry.part.id)} className="min-h-11 text-left">
                       <NumberText

@@ -61,8 +61,8 @@ export function PriceColumns({ list, habit, onChange }: Props) {
             </tr>
           </thead>
           <tbody>
-            {list.sample.map((row, at) => (
-              <tr key={at} className="border-b border-line">
+            {list.sample.map((row, index) => (
+              <tr key={index} className="border-b border-line">
                 {list.header.map((name, column) => (
                   <td key={name} className="max-w-60 truncate py-1 pr-4 font-mono">
                     {row[column] ?? ''}

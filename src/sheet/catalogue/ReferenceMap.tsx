@@ -97,7 +97,7 @@ export function ReferenceMap({ partId, onPick }: { partId: PartId; onPick: (part
             return (
               <g key={relation.id}>
                 <path
-                  d={points.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${x} ${y}`).join(' ')}
+                  d={points.map(({ x, y }, index) => `${index === 0 ? 'M' : 'L'}${x} ${y}`).join(' ')}
                   fill="none"
                   strokeWidth={relation.kind === 'superseded-by' ? 2.4 : 1.4}
                   strokeDasharray={relation.kind === 'superseded-by' ? undefined : '5 4'}

@@ -63,7 +63,7 @@ export function FindingsStation(props: FindingsProps) {
       <Complaint {...props} />
       <Question title="What does it do?" why="Tap once for yes, again for no, again for not sure." />
       <div className="flex flex-col gap-2.5">
-        {groups.map((group, at) => (
+        {groups.map((group, place) => (
           <fieldset key={group} className="grid gap-x-3 gap-y-1 md:grid-cols-[8.5rem_1fr]">
             <legend className="float-left text-sm text-soft md:pt-3">{group}</legend>
             <div className="flex flex-wrap gap-1.5">
@@ -94,7 +94,7 @@ export function FindingsStation(props: FindingsProps) {
                             ? 'border-line bg-sheet'
                             : 'border-edge bg-well',
                       )}
-                      {...(at === 0 && index === 0 && state.findings.length === 0 ? DO_NEXT : {})}
+                      {...(place === 0 && index === 0 && state.findings.length === 0 ? DO_NEXT : {})}
                     >
                       {SHAPES[answer] ? <span aria-hidden>{SHAPES[answer]} </span> : null}
                       {finding.text}

@@ -146,7 +146,7 @@ function CheckCard({ step, names, ...props }: CardProps) {
       ))}
       {limit ? <ReadingField {...props} limit={limit} /> : null}
       <ul className="flex flex-col gap-1.5">
-        {step.outcomes.map((outcome, at) => {
+        {step.outcomes.map((outcome, index) => {
           const text = check.outcomes.find(({ id }) => id === outcome.outcomeId)?.text ?? outcome.outcomeId;
           return (
             <li key={outcome.outcomeId}>
@@ -154,7 +154,7 @@ function CheckCard({ step, names, ...props }: CardProps) {
                 type="button"
                 className="flex min-h-11 w-full flex-wrap items-center justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-ground px-3 py-1.5 text-left"
                 onClick={() => void saw(outcome.outcomeId, text)}
-                {...(proposed && at === 0 ? DO_NEXT : {})}
+                {...(proposed && index === 0 ? DO_NEXT : {})}
               >
                 <span className="font-semibold">{text}</span>
                 <span className="text-sm text-soft">

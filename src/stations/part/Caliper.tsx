@@ -36,14 +36,14 @@ export function Caliper({ roleId, candidate, ...props }: Props) {
       </summary>
       <div className="grid gap-4 lg:grid-cols-[1fr_15rem]">
         <ul>
-          {role.map((property, at) => (
+          {role.map((property, index) => (
             <Row
               key={property.property}
               {...props}
               property={property}
               listed={listed[property.property]}
               measured={measured[property.property]}
-              verdict={verdict.dimensions[at]}
+              verdict={verdict.dimensions[index]}
               roleId={roleId}
             />
           ))}

@@ -7,7 +7,7 @@ import type { Names } from './useNames';
 /** Positions at which two numbers differ, where they have the same length. */
 export const differingPositions = (text: string, other: string): number[] =>
   text.length === other.length && text !== other
-    ? [...text].flatMap((character, at) => (character === other.charAt(at) ? [] : [at]))
+    ? [...text].flatMap((character, index) => (character === other.charAt(index) ? [] : [index]))
     : [];
 
 type Props = {

@@ -91,8 +91,8 @@ function Lengths({ sizes }: { sizes: readonly Size[] }) {
       aria-label={sizes.map(({ dimension, old, is }) => `${dimension.label}: old ${old}, new ${is} mm`).join('; ')}
       className="w-full max-w-60"
     >
-      {sizes.map((size, at) => (
-        <g key={size.dimension.property} transform={`translate(2 ${at * 46})`}>
+      {sizes.map((size, index) => (
+        <g key={size.dimension.property} transform={`translate(2 ${index * 46})`}>
           <text y={11} className="fill-soft text-[12px]">
             {size.dimension.label} {size.old} → {size.is} mm
           </text>

@@ -42,7 +42,7 @@ export function SeatCheck({ places, lore, ask }: Pick<PartProps, 'lore' | 'ask'>
     />
   );
   const nameOf = (roleId: RoleId) => lore.roles.find(({ id }) => id === roleId)?.name ?? roleId;
-  const judged = places.map(({ roleId, bearing }, at): { roleId: RoleId; verdicts: SeatVerdict[] } => ({
+  const judged = places.map(({ roleId, bearing }, index): { roleId: RoleId; verdicts: SeatVerdict[] } => ({
     roleId,
     verdicts: judgeSeats(
       bearing,
@@ -50,7 +50,7 @@ export function SeatCheck({ places, lore, ask }: Pick<PartProps, 'lore' | 'ask'>
         journalMm: size(`${roleId} journal`),
         housingMm: size(`${roleId} housing`),
         // There is one seal: its track is judged once.
-        lipTrackMm: at === 0 ? size('track') : undefined,
+        lipTrackMm: index === 0 ? size('track') : undefined,
       },
       tool,
     ),

@@ -47,15 +47,15 @@ export function PictureOverlay({ picture, onChange }: Props) {
               {code.text}
             </span>
           ))}
-          {lines.map((seen, at) => (
+          {lines.map((seen, index) => (
             <input
               key={`${seen.left} ${seen.top}`}
-              aria-label={`Line ${at + 1} of the plate${seen.confidence < UNSURE ? ', read with doubt' : ''}`}
+              aria-label={`Line ${index + 1} of the plate${seen.confidence < UNSURE ? ', read with doubt' : ''}`}
               value={seen.text}
               autoComplete="off"
               spellCheck={false}
-              onFocus={() => setFocused(at)}
-              onChange={(event) => onChange(at, event.target.value)}
+              onFocus={() => setFocused(index)}
+              onChange={(event) => onChange(index, event.target.value)}
               className={`absolute rounded-xs border-[1.5px] bg-sheet/90 px-1 font-mono text-ink ${seen.confidence < UNSURE ? 'border-dashed border-doubt' : 'border-edge'}`}
               style={placeOf(seen, width, height, tallest)}
             />

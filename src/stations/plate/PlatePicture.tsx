@@ -30,7 +30,7 @@ export function PlatePicture({ ticketId, moment, onText }: Props) {
   const correct = (line: number, text: string) => {
     change(line, text);
     if (state.kind !== 'read') return;
-    const lines = state.picture.lines.map((seen, at) => (at === line ? { ...seen, text } : seen));
+    const lines = state.picture.lines.map((seen, index) => (index === line ? { ...seen, text } : seen));
     onText(plateText(lines, state.picture.codes));
   };
   const sample = async ({ file: name }: Sample) => {

@@ -198,21 +198,21 @@ function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: Model
         {candidates
           .filter((candidate) => candidate.probability >= WORTH_SHOWING)
           .slice(0, 6)
-          .map((candidate, at) => (
+          .map((candidate, index) => (
             <li key={candidate.modelId}>
               <button
                 type="button"
                 onClick={() => void onTake(candidate.modelId)}
                 className="flex min-h-11 w-full flex-wrap items-baseline justify-between gap-x-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-2 text-left"
-                {...(at === 0 ? DO_NEXT : {})}
+                {...(index === 0 ? DO_NEXT : {})}
               >
                 <NumberText
                   text={candidate.modelNumber}
                   marked={[
                     ...candidate.differences
                       .filter((difference) => difference.listed !== '')
-                      .map((difference) => difference.at),
-                    ...(reread && at === 0 ? [reread.position] : []),
+                      .map((difference) => difference.index),
+                    ...(reread && index === 0 ? [reread.position] : []),
                   ]}
                   className="text-lg font-semibold"
                 />

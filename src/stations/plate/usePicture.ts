@@ -77,7 +77,7 @@ export function usePicture(): {
             kind: 'read',
             picture: {
               ...now.picture,
-              lines: now.picture.lines.map((seen, at) => (at === line ? { ...seen, text, confidence: 1 } : seen)),
+              lines: now.picture.lines.map((seen, index) => (index === line ? { ...seen, text, confidence: 1 } : seen)),
             },
           }
         : now,

@@ -233,8 +233,8 @@ function QuoteTable({ option, minutes, planned }: { option: ShownOption; minutes
   return (
     <table className="w-full text-[15px]">
       <tbody>
-        {option.lines.map((line, at) => (
-          <tr key={at} className="border-b border-line">
+        {option.lines.map((line, index) => (
+          <tr key={index} className="border-b border-line">
             <td className="py-1 pr-3">
               {line.kind === 'labour' ? (
                 <Why label={lineWords(line)} because={chargedWords(line.minutes ?? 0, minutes)}>

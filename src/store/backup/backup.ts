@@ -16,7 +16,8 @@ const sortedBy = <T>(rows: readonly T[], key: (row: T) => string): T[] =>
 
 const toBase64 = (bytes: Uint8Array): string => {
   let text = '';
-  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  for (let index = 0; index < bytes.length; index += 8192)
+    text += String.fromCharCode(...bytes.subarray(index, index + 8192));
   return btoa(text);
 };
 
@@ -89,7 +90,7 @@ async function* bucketsOf(db: SorterDatabase, edition: EditionRecord): AsyncGene
     for (let from = 0; from < count; from += BUCKETS_AT_ONCE) {
       const keys = Array.from(
         { length: Math.min(BUCKETS_AT_ONCE, count - from) },
-        (_, at): [string, string, number] => [edition.id, kind, from + at],
+        (_, index): [string, string, number] => [edition.id, kind, from + index],
       );
       for (const record of await db.buckets.bulkGet(keys))
         if (record) yield line({ kind, bucket: record.bucket, rows: rowsOf(record) });

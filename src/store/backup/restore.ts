@@ -61,11 +61,11 @@ async function* lines<T>(files: Files, path: string, schema: z.ZodType<T>): Asyn
   const reader = readable.getReader();
   const decoder = new TextDecoder('utf-8', { fatal: true });
   let rest = '';
-  let at = 0;
+  let index = 0;
   const parse = (text: string): T => {
-    at += 1;
+    index += 1;
     const read = schema.safeParse(JSON.parse(text));
-    if (!read.success) throw new Wrong({ kind: 'damaged', file: path, line: at });
+    if (!read.success) throw new Wrong({ kind: 'damaged', file: path, line: index });
     return read.data;
   };
   try {
@@ -77,7 +77,7 @@ async function* lines<T>(files: Files, path: string, schema: z.ZodType<T>): Asyn
       for (const piece of pieces) if (piece !== '') yield parse(piece);
     }
   } catch (error) {
-    throw error instanceof Wrong ? error : new Wrong({ kind: 'damaged', file: path, line: at || 1 });
+    throw error instanceof Wrong ? error : new Wrong({ kind: 'damaged', file: path, line: index || 1 });
   } finally {
     await reader.cancel().catch(() => undefined);
   }

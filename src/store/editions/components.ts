@@ -16,8 +16,8 @@ export class Components {
 
   /** The same text for all parts of a component. */
   of(partId: PartId): string {
-    const at = this.parts.find(partId);
-    return at < 0 ? partId : `#${this.root(at)}`;
+    const index = this.parts.find(partId);
+    return index < 0 ? partId : `#${this.root(index)}`;
   }
 
   has(partId: PartId): boolean {
@@ -32,13 +32,13 @@ export class Components {
   }
 
   private root(from: number): number {
-    let at = from;
+    let index = from;
     for (;;) {
-      const up = this.parent[at] ?? at;
-      if (up === at) return at;
+      const up = this.parent[index] ?? index;
+      if (up === index) return index;
       const above = this.parent[up] ?? up;
-      this.parent[at] = above;
-      at = above;
+      this.parent[index] = above;
+      index = above;
     }
   }
 }

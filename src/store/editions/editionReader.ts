@@ -36,7 +36,7 @@ export class EditionReader {
     const kind = isLarge(table) ? (KINDS[table][0]?.kind ?? table) : table;
     const count = this.edition.buckets[kind] ?? 1;
     for (let from = 0; from < count; from += BUCKETS_AT_ONCE) {
-      const wanted = Array.from({ length: Math.min(BUCKETS_AT_ONCE, count - from) }, (_, at) => from + at);
+      const wanted = Array.from({ length: Math.min(BUCKETS_AT_ONCE, count - from) }, (_, index) => from + index);
       yield await this.read<Row<T>>(kind, wanted);
     }
   }
@@ -189,7 +189,7 @@ export class EditionReader {
     const found = await this.db.buckets.bulkGet(
       wanted.map((bucket): [string, string, number] => [this.edition.id, kind, bucket]),
     );
-    const rows = new Map(wanted.map((bucket, at) => [bucket, (found[at] ? rowsOf(found[at]) : []) as T[]]));
+    const rows = new Map(wanted.map((bucket, index) => [bucket, (found[index] ? rowsOf(found[index]) : []) as T[]]));
     return positions.flatMap((position) => rows.get(Math.floor(position / PAGE))?.[position % PAGE] ?? []);
   }
 

@@ -91,15 +91,15 @@ export class EditionWriter {
 
   /** Which platform each model stands on, without holding the models. */
   private placeModel(id: string, platformId: PlatformId): void {
-    const at = this.modelKeys.add(id);
-    if (at === this.platformOfModel.length) {
-      const bigger = new Int32Array(at * 2);
+    const index = this.modelKeys.add(id);
+    if (index === this.platformOfModel.length) {
+      const bigger = new Int32Array(index * 2);
       bigger.set(this.platformOfModel);
       this.platformOfModel = bigger;
     }
     const number = this.platformNumbers.get(platformId) ?? this.platforms.push(platformId) - 1;
     this.platformNumbers.set(platformId, number);
-    this.platformOfModel[at] = number;
+    this.platformOfModel[index] = number;
   }
 
   private platformOf(modelId: ModelId): string {

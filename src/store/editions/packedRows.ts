@@ -34,7 +34,8 @@ export function unpackRows(kind: string, packed: Uint8Array): Record<string, unk
   const values: unknown = JSON.parse(decoder.decode(packed));
   return (values as unknown[][]).map((row) => {
     const read: Record<string, unknown> = {};
-    for (let at = 0; at < columns.length; at += 1) if (row[at] !== null) read[columns[at] ?? ''] = row[at];
+    for (let index = 0; index < columns.length; index += 1)
+      if (row[index] !== null) read[columns[index] ?? ''] = row[index];
     return read;
   });
 }
@@ -78,10 +79,10 @@ export class Pile {
   /** UTF-8 from here on; plain ASCII, nearly all of it, without a call into the encoder. Returns how many bytes. */
   private write(row: string): number {
     const { bytes, used } = this;
-    for (let at = 0; at < row.length; at += 1) {
-      const code = row.charCodeAt(at);
+    for (let index = 0; index < row.length; index += 1) {
+      const code = row.charCodeAt(index);
       if (code > 0x7f) return encoder.encodeInto(row, bytes.subarray(used)).written;
-      bytes[used + at] = code;
+      bytes[used + index] = code;
     }
     return row.length;
   }
@@ -90,28 +91,28 @@ export class Pile {
   *drain(): Generator<{ bucket: number; packed: Uint8Array }> {
     const { bytes, ends, buckets, count } = this;
     // A counting sort keeps the order of adding within a bucket.
-    const places = new Uint32Array(buckets.subarray(0, count).reduce((most, at) => Math.max(most, at), 0) + 2);
-    for (let at = 0; at < count; at += 1) places[(buckets[at] ?? 0) + 1]! += 1;
-    for (let at = 1; at < places.length; at += 1) places[at]! += places[at - 1]!;
+    const places = new Uint32Array(buckets.subarray(0, count).reduce((most, index) => Math.max(most, index), 0) + 2);
+    for (let index = 0; index < count; index += 1) places[(buckets[index] ?? 0) + 1]! += 1;
+    for (let index = 1; index < places.length; index += 1) places[index]! += places[index - 1]!;
     const order = new Uint32Array(count);
-    for (let at = 0; at < count; at += 1) order[places[buckets[at] ?? 0]!++] = at;
-    const startOf = (at: number) => (at === 0 ? 0 : (ends[at - 1] ?? 0));
+    for (let index = 0; index < count; index += 1) order[places[buckets[index] ?? 0]!++] = index;
+    const startOf = (index: number) => (index === 0 ? 0 : (ends[index - 1] ?? 0));
     for (let from = 0; from < count;) {
       const bucket = buckets[order[from] ?? 0] ?? 0;
       let to = from;
       let length = 2;
       for (; to < count && buckets[order[to] ?? 0] === bucket; to += 1) {
-        const at = order[to] ?? 0;
-        length += (ends[at] ?? 0) - startOf(at) + (to > from ? 1 : 0);
+        const index = order[to] ?? 0;
+        length += (ends[index] ?? 0) - startOf(index) + (to > from ? 1 : 0);
       }
       const packed = new Uint8Array(length);
       let used = 0;
       packed[used++] = OPEN;
       for (let next = from; next < to; next += 1) {
-        const at = order[next] ?? 0;
+        const index = order[next] ?? 0;
         if (next > from) packed[used++] = COMMA;
-        packed.set(bytes.subarray(startOf(at), ends[at]), used);
-        used += (ends[at] ?? 0) - startOf(at);
+        packed.set(bytes.subarray(startOf(index), ends[index]), used);
+        used += (ends[index] ?? 0) - startOf(index);
       }
       packed[used] = CLOSE;
       yield { bucket, packed };

@@ -28,7 +28,7 @@ function pages(
       bucket: from / PAGE,
       packed: packRows(
         kind,
-        Array.from(order.subarray(from, from + PAGE)).flatMap((at) => rows[at] ?? []),
+        Array.from(order.subarray(from, from + PAGE)).flatMap((index) => rows[index] ?? []),
       ),
     });
   return records;

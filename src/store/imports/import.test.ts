@@ -108,10 +108,10 @@ describe('an import', () => {
       return false;
     });
     expect(steps).toBeGreaterThan(20);
-    for (const at of [1, 2, Math.floor(steps / 2), steps]) {
+    for (const index of [1, 2, Math.floor(steps / 2), steps]) {
       const db = freshDatabase();
       let step = 0;
-      expect(await run(db, [asFile(packageZip())], () => (step += 1) >= at)).toEqual({ kind: 'cancelled' });
+      expect(await run(db, [asFile(packageZip())], () => (step += 1) >= index)).toEqual({ kind: 'cancelled' });
       await untouched(db);
     }
   });
@@ -134,7 +134,7 @@ describe('a faulty import', () => {
     expect((await why([asFile(new Uint8Array([0x50, 0x4b, 3, 4, 1, 2, 3]))]))[0]).toContain('damaged or cut-off');
     // A flipped byte in the middle of the packed data.
     const flipped = whole.slice();
-    for (let at = 30_000; at < 30_040; at += 1) flipped[at] = (flipped[at] ?? 0) ^ 0xff;
+    for (let index = 30_000; index < 30_040; index += 1) flipped[index] = (flipped[index] ?? 0) ^ 0xff;
     expect((await why([asFile(flipped)])).join('\n')).toContain('the zip is damaged');
   });
 
@@ -182,7 +182,8 @@ describe('a CSV file that streams in', () => {
       open: () =>
         new ReadableStream<Uint8Array>({
           start(controller) {
-            for (let at = 0; at < bytes.length; at += pieces) controller.enqueue(bytes.slice(at, at + pieces));
+            for (let index = 0; index < bytes.length; index += pieces)
+              controller.enqueue(bytes.slice(index, index + pieces));
             controller.close();
           },
         }),
@@ -200,16 +201,16 @@ describe('a CSV file that streams in', () => {
   }
 
   it('gives the same rows wherever it is cut: quotes, line breaks within cells, letters of two bytes', async () => {
-    const line = (at: number) => `${at},"a ""quoted"", ${'ü'.repeat(40)}\nsecond line",z${at}`;
-    const text = Array.from({ length: 30_000 }, (_, at) => line(at)).join('\r\n');
+    const line = (index: number) => `${index},"a ""quoted"", ${'ü'.repeat(40)}\nsecond line",z${index}`;
+    const text = Array.from({ length: 30_000 }, (_, index) => line(index)).join('\r\n');
     const whole = await read(text, 1 << 30);
     const pieces = await read(text, 4999);
     expect(whole.rows).toHaveLength(30_000);
     expect(whole.rows[29_999]).toEqual(['29999', `a "quoted", ${'ü'.repeat(40)}\nsecond line`, 'z29999']);
     expect(pieces.rows).toEqual(whole.rows);
     expect(pieces.firsts.length).toBeGreaterThan(2);
-    for (const [at, first] of pieces.firsts.entries())
-      if (at > 0) expect(pieces.rows[first - 1]?.[0]).toBe(`${first - 1}`);
+    for (const [index, first] of pieces.firsts.entries())
+      if (index > 0) expect(pieces.rows[first - 1]?.[0]).toBe(`${first - 1}`);
   });
 
   it('does not grow without end', async () => {

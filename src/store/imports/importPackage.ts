@@ -178,7 +178,7 @@ async function readSource({ table, entry }: Source, { reader, writer, log, probl
       }
       if (isBlank(values)) continue;
       const cells: Record<string, string> = {};
-      for (let at = 0; at < header.length; at += 1) cells[header[at] ?? ''] = values[at] ?? '';
+      for (let column = 0; column < header.length; column += 1) cells[header[column] ?? ''] = values[column] ?? '';
       const row = reader.row(table, entry.name, rowNumber, cells);
       if (!row) continue;
       log?.note(reader.last.key, reader.last.content, row);

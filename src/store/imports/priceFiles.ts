@@ -59,8 +59,8 @@ function readCsv(text: string, notes: string[]): PriceFile {
 /** Columns need different names to be mapped. */
 function unique(header: readonly string[]): string[] {
   const seen = new Map<string, number>();
-  return header.map((name, at) => {
-    const plain = name.trim() || `column ${at + 1}`;
+  return header.map((name, index) => {
+    const plain = name.trim() || `column ${index + 1}`;
     const count = (seen.get(plain) ?? 0) + 1;
     seen.set(plain, count);
     return count === 1 ? plain : `${plain} (${count})`;
@@ -82,8 +82,8 @@ async function readWorkbook(bytes: Uint8Array): Promise<PriceFile> {
   const rows: string[][] = [];
   sheet.eachRow((row) => {
     const cells: string[] = [];
-    for (let at = 1; at <= sheet.columnCount; at += 1) {
-      const cell: Cell = row.getCell(at);
+    for (let index = 1; index <= sheet.columnCount; index += 1) {
+      const cell: Cell = row.getCell(index);
       if (cell.formula) formulas += 1;
       cells.push(cellText(cell.value));
     }

@@ -113,12 +113,12 @@ const sent: Sent[] = [];
 /** A supplier at the other end of fetch: what it answers to each request in turn; the last one repeats. */
 function supplier(...answers: (Response | Error | ((body: string) => Response | Promise<Response>))[]): void {
   sent.length = 0;
-  let at = 0;
+  let index = 0;
   vi.stubGlobal('fetch', async (_url: string, init: RequestInit) => {
     const body = String(init.body ?? '');
     sent.push({ key: new Headers(init.headers).get('idempotency-key') ?? '', method: init.method ?? '', body });
-    const answer = answers[Math.min(at, answers.length - 1)];
-    at += 1;
+    const answer = answers[Math.min(index, answers.length - 1)];
+    index += 1;
     if (answer instanceof Error) throw answer;
     return typeof answer === 'function' ? answer(body) : (answer ?? new Response('', { status: 500 })).clone();
   });

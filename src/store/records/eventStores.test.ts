@@ -281,10 +281,10 @@ describe.each(STORES)('events %s', (_, make) => {
   it('keep everything when many write at once', async () => {
     const store = make();
     const id = await opened(store);
-    await Promise.all(Array.from({ length: 8 }, (_, at) => onTicket(store, id, remark(`note ${at}`))));
+    await Promise.all(Array.from({ length: 8 }, (_, index) => onTicket(store, id, remark(`note ${index}`))));
     const { state, events } = await ticket(store, id);
     expect(new Set(state.notes.map(({ text }) => text)).size).toBe(8);
-    expect(events.map((event) => event.sequence)).toEqual(events.map((_, at) => at + 1));
+    expect(events.map((event) => event.sequence)).toEqual(events.map((_, index) => index + 1));
     const ids = await Promise.all([opened(store), opened(store), opened(store)]);
     const numbers = await Promise.all(ids.map(async (each) => (await ticket(store, each)).state.number));
     expect([...numbers].sort()).toEqual([2, 3, 4]);

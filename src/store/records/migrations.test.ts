@@ -167,7 +167,7 @@ const FIXTURES: Record<string, Fixture> = {
 
 describe('migrations', () => {
   it('are numbered without a gap, and each has a fixture', () => {
-    expect(MIGRATIONS.map((migration) => migration.to)).toEqual(MIGRATIONS.map((_, at) => at + 1));
+    expect(MIGRATIONS.map((migration) => migration.to)).toEqual(MIGRATIONS.map((_, index) => index + 1));
     expect(MIGRATIONS.map((migration) => migration.name).sort()).toEqual(Object.keys(FIXTURES).sort());
     expect(RECORD_VERSION).toBe(MIGRATIONS.length);
   });

@@ -47,8 +47,8 @@ describe('a list of numbers', () => {
   it('finds a number behind any one slip, and nothing that is more than one away', () => {
     const oneAway = (a: string, b: string): boolean => {
       if (a.length === b.length) {
-        const apart = [...a].flatMap((character, at) =>
-          character === b.charAt(at) || b.charAt(at) === '?' ? [] : [at],
+        const apart = [...a].flatMap((character, index) =>
+          character === b.charAt(index) || b.charAt(index) === '?' ? [] : [index],
         );
         const [first = 0, second = 0] = apart;
         return (
@@ -61,14 +61,15 @@ describe('a list of numbers', () => {
       }
       const [long, short] = a.length > b.length ? [a, b] : [b, a];
       return (
-        long.length - short.length === 1 && [...long].some((_, at) => long.slice(0, at) + long.slice(at + 1) === short)
+        long.length - short.length === 1 &&
+        [...long].some((_, index) => long.slice(0, index) + long.slice(index + 1) === short)
       );
     };
-    const slips = fc.constantFrom<((text: string, at: number) => string)[]>(
-      (text, at) => text.slice(0, at) + text.slice(at + 1),
-      (text, at) => text.slice(0, at) + text.charAt(at) + text.slice(at),
-      (text, at) => `${text.slice(0, at)}?${text.slice(at + 1)}`,
-      (text, at) => text.slice(0, at) + text.charAt(at + 1) + text.charAt(at) + text.slice(at + 2),
+    const slips = fc.constantFrom<((text: string, index: number) => string)[]>(
+      (text, index) => text.slice(0, index) + text.slice(index + 1),
+      (text, index) => text.slice(0, index) + text.charAt(index) + text.slice(index),
+      (text, index) => `${text.slice(0, index)}?${text.slice(index + 1)}`,
+      (text, index) => text.slice(0, index) + text.charAt(index + 1) + text.charAt(index) + text.slice(index + 2),
     );
     fc.assert(
       fc.property(
@@ -76,10 +77,10 @@ describe('a list of numbers', () => {
         fc.nat(),
         fc.nat(3),
         slips,
-        (numbers, which, at, slip) => {
+        (numbers, which, index, slip) => {
           const { list, order } = buildNumberList(numbers.map((number) => ({ number, words: '' })));
           const truth = numbers[which % numbers.length] ?? '';
-          const read = slip(truth, at);
+          const read = slip(truth, index);
           const found = nearNumbers(list, read).map((position) => numbers[order[position] ?? -1] ?? '');
           if (read !== truth) expect(found, `${truth} read ${read}`).toContain(truth);
           for (const number of found) expect(oneAway(number, read), `${number} read ${read}`).toBe(true);
@@ -91,7 +92,7 @@ describe('a list of numbers', () => {
 
   it('ranks what the eye confuses before what it does not, and stops where too little is readable', () => {
     const { list, order } = buildNumberList(['A-1280', 'A-128O', 'A-128X'].map((number) => ({ number, words: '' })));
-    const near = (text: string) => nearNumbers(list, text).map((at) => order[at]);
+    const near = (text: string) => nearNumbers(list, text).map((index) => order[index]);
     expect(near('A-128Q')[0]).not.toBe(2);
     expect(near('A128?')).toHaveLength(3);
     expect(near('A1???')).toEqual([]);

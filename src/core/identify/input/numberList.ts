@@ -21,7 +21,7 @@ export type NumberEntry = { number: string; words: string };
 /** O(n log n). `order[position]` is the entry that stands there. */
 export function buildNumberList(entries: readonly NumberEntry[]): { list: NumberList; order: Int32Array } {
   const normal = entries.map((entry) => normaliseNumber(entry.number));
-  const order = Int32Array.from(entries, (_, at) => at).sort((a, b) => {
+  const order = Int32Array.from(entries, (_, index) => index).sort((a, b) => {
     const [left, right] = [normal[a] ?? '', normal[b] ?? ''];
     return left < right ? -1 : left > right ? 1 : a - b;
   });
@@ -33,9 +33,9 @@ export function buildNumberList(entries: readonly NumberEntry[]): { list: Number
     starts[position] = length;
     length += (normal[entry]?.length ?? 0) + 1;
     const words = entries[entry]?.words.toLowerCase() ?? '';
-    const at = known.get(words) ?? known.size;
-    known.set(words, at);
-    wordsOf[position] = at;
+    const index = known.get(words) ?? known.size;
+    known.set(words, index);
+    wordsOf[position] = index;
   });
   starts[entries.length] = length;
   const text = `\n${Array.from(order, (entry) => normal[entry]).join('\n')}\n`;
@@ -43,11 +43,11 @@ export function buildNumberList(entries: readonly NumberEntry[]): { list: Number
 }
 
 /** The position whose number contains place `at` of the text. */
-function positionOf(list: NumberList, at: number): number {
+function positionOf(list: NumberList, index: number): number {
   let [low, high] = [0, list.size - 1];
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if ((list.starts[middle] ?? 0) <= at) low = middle;
+    if ((list.starts[middle] ?? 0) <= index) low = middle;
     else high = middle - 1;
   }
   return low;
@@ -72,7 +72,8 @@ export function exactNumbers(list: NumberList, number: string): number[] {
   const wanted = normaliseNumber(number);
   const found: number[] = [];
   if (wanted === '') return found;
-  for (let at = lowerBound(list, wanted); at < list.size && numberAt(list, at) === wanted; at += 1) found.push(at);
+  for (let index = lowerBound(list, wanted); index < list.size && numberAt(list, index) === wanted; index += 1)
+    found.push(index);
   return found;
 }
 
@@ -95,17 +96,17 @@ export function nearNumbers(list: NumberList, number: string): number[] {
   const costs = new Map<number, number>();
   const offer = (text: string, cost: number) => {
     if (cost > MOST_SLIP || text === read) return;
-    for (const at of exactNumbers(list, text)) costs.set(at, Math.min(cost, costs.get(at) ?? Infinity));
+    for (const index of exactNumbers(list, text)) costs.set(index, Math.min(cost, costs.get(index) ?? Infinity));
   };
   const codes = codesOf(read);
   const marks = codes.filter((code) => code === UNREADABLE).length;
   if (marks > 1) return [];
-  for (let at = 0; at <= read.length; at += 1) {
-    const [before, here, after] = [read.slice(0, at), read.charAt(at), read.slice(at + 1)];
+  for (let index = 0; index <= read.length; index += 1) {
+    const [before, here, after] = [read.slice(0, index), read.charAt(index), read.slice(index + 1)];
     // With a character that cannot be read, that is the slip.
     if (marks === 1 && here !== '?') continue;
     for (const [code, symbol] of [...SYMBOLS].entries()) {
-      if (here !== '') offer(before + symbol + after, substitution[code * columns + (codes[at] ?? 0)] ?? Infinity);
+      if (here !== '') offer(before + symbol + after, substitution[code * columns + (codes[index] ?? 0)] ?? Infinity);
       if (marks === 0) offer(before + symbol + here + after, drop);
     }
     if (marks === 1 || here === '') continue;
@@ -113,7 +114,7 @@ export function nearNumbers(list: NumberList, number: string): number[] {
     const next = after.charAt(0);
     if (next !== '' && next !== here) offer(before + next + here + after.slice(1), swap);
   }
-  return [...costs].sort(([a, x], [b, y]) => x - y || a - b).map(([at]) => at);
+  return [...costs].sort(([a, x], [b, y]) => x - y || a - b).map(([index]) => index);
 }
 
 /**
@@ -123,7 +124,7 @@ export function nearNumbers(list: NumberList, number: string): number[] {
 export function findNumbers(list: NumberList, query: string): Int32Array {
   const wanted = normaliseNumber(query);
   const typed = query.toLowerCase().split(/\s+/).filter(Boolean);
-  if (typed.length === 0) return Int32Array.from({ length: list.size }, (_, at) => at);
+  if (typed.length === 0) return Int32Array.from({ length: list.size }, (_, index) => index);
   const taken = new Uint8Array(list.size);
   const found: number[] = [];
   const take = (position: number) => {
@@ -133,11 +134,16 @@ export function findNumbers(list: NumberList, query: string): Int32Array {
   };
   if (wanted !== '') {
     // Sorted, so the number itself comes first of those that begin with it.
-    for (let at = lowerBound(list, wanted); at < list.size && numberAt(list, at).startsWith(wanted); at += 1) take(at);
-    for (let at = list.text.indexOf(wanted); at >= 0;) {
-      const position = positionOf(list, at);
+    for (
+      let index = lowerBound(list, wanted);
+      index < list.size && numberAt(list, index).startsWith(wanted);
+      index += 1
+    )
+      take(index);
+    for (let index = list.text.indexOf(wanted); index >= 0;) {
+      const position = positionOf(list, index);
       take(position);
-      at = list.text.indexOf(wanted, list.starts[position + 1] ?? Infinity);
+      index = list.text.indexOf(wanted, list.starts[position + 1] ?? Infinity);
     }
   }
   const named = list.words.map((words) => typed.every((word) => words.includes(word)));

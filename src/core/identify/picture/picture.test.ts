@@ -92,7 +92,11 @@ describe('a picture of a plate', () => {
   });
 
   it('without any print stays without any: noise is not drawn out', () => {
-    const { grey } = evenOut({ width: 60, height: 60, grey: new Uint8Array(3600).map((_, at) => 120 + (at % 3)) });
+    const { grey } = evenOut({
+      width: 60,
+      height: 60,
+      grey: new Uint8Array(3600).map((_, index) => 120 + (index % 3)),
+    });
     expect(Math.max(...grey) - Math.min(...grey)).toBeLessThan(40);
   });
 });

@@ -4,9 +4,9 @@ export type GreyImage = { width: number; height: number; grey: Uint8Array };
 /** ITU-R BT.601 luma of RGBA pixels. */
 export function toGrey(rgba: ArrayLike<number>, width: number, height: number): GreyImage {
   const grey = new Uint8Array(width * height);
-  for (let at = 0; at < grey.length; at += 1)
-    grey[at] = Math.round(
-      0.299 * (rgba[at * 4] ?? 0) + 0.587 * (rgba[at * 4 + 1] ?? 0) + 0.114 * (rgba[at * 4 + 2] ?? 0),
+  for (let index = 0; index < grey.length; index += 1)
+    grey[index] = Math.round(
+      0.299 * (rgba[index * 4] ?? 0) + 0.587 * (rgba[index * 4 + 1] ?? 0) + 0.114 * (rgba[index * 4 + 2] ?? 0),
     );
   return { width, height, grey };
 }
@@ -30,9 +30,9 @@ export function evenOut(image: GreyImage): GreyImage {
       const value = grey[y * width + x] ?? 0;
       sum += value;
       square += value * value;
-      const at = (y + 1) * (width + 1) + x + 1;
-      sums[at] = (sums[at - width - 1] ?? 0) + sum;
-      squares[at] = (squares[at - width - 1] ?? 0) + square;
+      const index = (y + 1) * (width + 1) + x + 1;
+      sums[index] = (sums[index - width - 1] ?? 0) + sum;
+      squares[index] = (squares[index - width - 1] ?? 0) + square;
     }
   }
   const reach = Math.max(4, Math.round(width * WINDOW_SHARE));

@@ -20,9 +20,10 @@ describe('an unlisted sibling', () => {
         const text = near ? `${number.slice(0, -2)}${other.slice(0, 2)}` : other;
         const [truth, read] = [codesOf(number), codesOf(text)];
         let sum = 0;
-        truth.forEach((code, at) => {
+        truth.forEach((code, index) => {
           for (let other = 0; other < SYMBOL_COUNT; other += 1)
-            if (other !== code) sum += replacement(code, other) * Math.exp(logLikelihood(truth.with(at, other), read));
+            if (other !== code)
+              sum += replacement(code, other) * Math.exp(logLikelihood(truth.with(index, other), read));
         });
         // A new character that is swapped, merged or torn off is left out of the sum over alignments: a little less is found, never more.
         const found = siblingLikelihood(truth, read);
@@ -44,12 +45,12 @@ describe('an unlisted sibling', () => {
     let sure = 0;
     for (const { modelNumber } of models) {
       const plain = [...normaliseNumber(modelNumber)];
-      for (let at = 2; at < plain.length - 2; at += 1) {
-        const digit = Number(plain[at]);
-        const sibling = plain.with(at, String((digit + 5) % 10));
+      for (let place = 2; place < plain.length - 2; place += 1) {
+        const digit = Number(plain[place]);
+        const sibling = plain.with(place, String((digit + 5) % 10));
         if (Number.isNaN(digit) || listed.has(sibling.join(''))) continue;
         // One more character is dropped somewhere else.
-        const dropped = at > plain.length / 2 ? 2 : plain.length - 3;
+        const dropped = place > plain.length / 2 ? 2 : plain.length - 3;
         const { candidates } = readPlate(index, sibling.toSpliced(dropped, 1).join(''));
         readings += 1;
         if ((candidates[0]?.probability ?? 0) >= 0.95) sure += 1;

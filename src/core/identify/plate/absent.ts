@@ -50,7 +50,7 @@ export function buildAbsentModel(words: WordList, whole: Uint8Array, trie: Trie)
   }
   smooth(trigram);
   const total = lengths.reduce((sum, value) => sum + value, 0);
-  lengths.forEach((value, at) => (lengths[at] = value / total));
+  lengths.forEach((value, index) => (lengths[index] = value / total));
   return { count, trigram, words: numbers, lengths };
 }
 

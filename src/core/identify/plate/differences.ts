@@ -5,7 +5,7 @@ import { codesOf } from './symbols';
 
 export type NumberDifference = {
   /** Position in the number as printed, counted from 0. */
-  at: number;
+  index: number;
   listed: string;
   read: string;
 };
@@ -14,7 +14,7 @@ export type NumberDifference = {
 export function differencesBetween(modelNumber: string, read: string, suffixMissing = false): NumberDifference[] {
   const slash = modelNumber.lastIndexOf('/');
   const places = keptPositions(modelNumber);
-  const kept = suffixMissing ? places.filter((at) => at < slash) : places;
+  const kept = suffixMissing ? places.filter((index) => index < slash) : places;
   const plain = normaliseNumber(suffixMissing ? modelNumber.slice(0, slash) : modelNumber);
   const { substitution, columns, drop, add, swap } = searchCosts;
   const slips = alignSlips(
@@ -26,12 +26,12 @@ export function differencesBetween(modelNumber: string, read: string, suffixMiss
     { drop, add, swap },
   );
   const differences = slips.map(({ truthAt, readAt, kind }) => ({
-    at: kept[truthAt] ?? 0,
+    index: kept[truthAt] ?? 0,
     listed: kind === 'added' ? '' : plain.charAt(truthAt),
     read: kind === 'dropped' ? '' : read.charAt(readAt),
   }));
   if (suffixMissing)
-    for (const at of places)
-      if (at > slash) differences.push({ at, listed: normaliseNumber(modelNumber.charAt(at)), read: '' });
-  return differences.sort((a, b) => a.at - b.at);
+    for (const index of places)
+      if (index > slash) differences.push({ index, listed: normaliseNumber(modelNumber.charAt(index)), read: '' });
+  return differences.sort((a, b) => a.index - b.index);
 }

@@ -108,8 +108,8 @@ export function siblingLikelihood(truth: Uint8Array, read: Uint8Array): number {
   const n = truth.length;
   const m = read.length;
   let total = 0;
-  MODES.forEach((mode, at) => {
-    const table = REPLACED[at] as Float64Array;
+  MODES.forEach((mode, index) => {
+    const table = REPLACED[index] as Float64Array;
     startWhole(mode, n, m);
     sumAlignments(listed, entering, mode, truth, read);
     entering.fill(0, 0, m + 1);

@@ -55,8 +55,8 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
   const { words, whole, modelsAt, modelOf } = listWords(kept, codes);
   const priors = new Float32Array(whole.length).fill(-Infinity);
   for (let word = 0; word < whole.length; word += 1)
-    for (let at = modelsAt[word] as number; at < (modelsAt[word + 1] as number); at += 1) {
-      const model = modelOf[at] as number;
+    for (let index = modelsAt[word] as number; index < (modelsAt[word + 1] as number); index += 1) {
+      const model = modelOf[index] as number;
       priors[word] = Math.max(priors[word] as number, logPrior[model < 0 ? ~model : model] as number);
     }
   const forward = buildTrie(words, priors);
@@ -134,8 +134,8 @@ function sameCodes(a: Uint8Array, b: Uint8Array): boolean {
 /** ln prior of the commonest model that a word may stand for, a suffix left off counted. −Infinity for a word of no model. */
 export function wordPrior(index: ModelIndex, word: number): number {
   let best = -Infinity;
-  for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
-    const model = index.modelOf[at] as number;
+  for (let entry = index.modelsAt[word] ?? 0; entry < (index.modelsAt[word + 1] ?? 0); entry += 1) {
+    const model = index.modelOf[entry] as number;
     const prior = index.logPrior[model < 0 ? ~model : model] as number;
     best = Math.max(best, model < 0 ? prior - searchCosts.suffixLeftOff : prior);
   }

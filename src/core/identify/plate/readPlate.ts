@@ -142,7 +142,7 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
 function listedFirst(index: ModelIndex, stretches: readonly Stretch[]): (Stretch & { read: Uint8Array })[] {
   const coded = stretches.map((stretch) => ({ ...stretch, read: codesOf(stretch.text) }));
   const isListed = coded.map(({ read }) => hasWord(index.forward, read));
-  return [...coded.filter((_, at) => isListed[at]), ...coded.filter((_, at) => !isListed[at])];
+  return [...coded.filter((_, index) => isListed[index]), ...coded.filter((_, index) => !isListed[index])];
 }
 
 function answer(index: ModelIndex, weighed: Weighed[], unknownLog: number, most: number): PlateReading {
@@ -151,12 +151,12 @@ function answer(index: ModelIndex, weighed: Weighed[], unknownLog: number, most:
   const masses = weighed.map((entry) => Math.exp(entry.log - top));
   const unknownMass = Math.exp(unknownLog - top);
   const total = masses.reduce((sum, mass) => sum + mass, unknownMass);
-  const candidates = weighed.slice(0, most).map((entry, at): PlateCandidate => {
+  const candidates = weighed.slice(0, most).map((entry, rank): PlateCandidate => {
     const modelNumber = index.numbers[entry.model] ?? '';
     return {
       modelId: defined(index.ids[entry.model], 'the id of a model of the index'),
       modelNumber,
-      probability: (masses[at] ?? 0) / total,
+      probability: (masses[rank] ?? 0) / total,
       differences: differencesBetween(modelNumber, entry.stretch, entry.suffixMissing),
       suffixMissing: entry.suffixMissing,
     };
@@ -214,8 +214,8 @@ function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: numb
     const log = logLikelihood(wordCodes(index, word), read);
     if (log === -Infinity) return [];
     const models: Found[] = [];
-    for (let at = index.modelsAt[word] ?? 0; at < (index.modelsAt[word + 1] ?? 0); at += 1) {
-      const model = index.modelOf[at] ?? 0;
+    for (let entry = index.modelsAt[word] ?? 0; entry < (index.modelsAt[word + 1] ?? 0); entry += 1) {
+      const model = index.modelOf[entry] ?? 0;
       if (model < 0) models.push({ model: ~model, log: log + Math.log(SUFFIX_LEFT_OFF), suffixMissing: true });
       else models.push({ model, log: log + Math.log(1 - SUFFIX_LEFT_OFF), suffixMissing: false });
     }
@@ -247,8 +247,8 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
     const bounds = (half: number): Bounds => ({ total: limit, half, joint: joint + BEHIND });
     const found = costs.size;
     searchTrie(index.forward, read, bounds(half), false, note);
-    searchTrie(index.backward, turned, bounds(read.length - half - 1), true, (at, cost) =>
-      note(index.backwardWord[at] ?? 0, cost),
+    searchTrie(index.backward, turned, bounds(read.length - half - 1), true, (node, cost) =>
+      note(index.backwardWord[node] ?? 0, cost),
     );
     if (limit >= Math.min(MOST_COST, room, joint + BEHIND + best)) return costs;
     // Once something is found the cost that is enough is known: go there at once.

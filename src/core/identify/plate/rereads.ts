@@ -35,17 +35,17 @@ export function rereadsOf(candidates: readonly Candidate[]): Reread[] {
   }));
   const leadLength = places.length;
   const doubt = entropyBits(plain.map(({ share }) => share));
-  const rereads = places.map(({ position }, at): Reread => {
+  const rereads = places.map(({ position }, index): Reread => {
     const shares = new Map<string, number>();
     for (const { normal, share } of plain) {
       const shift = normal.length - leadLength;
-      const there = shift === 0 || sharesHead(normal, plain[0]?.normal ?? '', at) ? at : at + shift;
+      const there = shift === 0 || sharesHead(normal, plain[0]?.normal ?? '', index) ? index : index + shift;
       const character = normal.charAt(there) || '–';
       shares.set(character, (shares.get(character) ?? 0) + share);
     }
     const choices = [...shares].sort((a, b) => b[1] - a[1]).map(([character]) => character);
     const bits = entropyBits([...shares.values()]);
-    return { position, character: at + 1, choices, bits, settles: doubt > 0 ? Math.min(1, bits / doubt) : 0 };
+    return { position, character: index + 1, choices, bits, settles: doubt > 0 ? Math.min(1, bits / doubt) : 0 };
   });
   return rereads
     .filter((reread) => reread.choices.length > 1 && reread.bits >= LEAST_BITS)

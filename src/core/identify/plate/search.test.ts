@@ -23,7 +23,9 @@ const nearReading = (numbers: readonly string[]) =>
       fc.constantFrom(...numbers),
       fc.array(fc.tuple(fc.nat(11), fc.constantFrom('?', '', '8', 'RN', 'M', 'V5')), { maxLength: 3 }),
     )
-    .map(([start, slips]) => slips.reduce((text, [at, put]) => text.slice(0, at) + put + text.slice(at + 1), start))
+    .map(([start, slips]) =>
+      slips.reduce((text, [index, put]) => text.slice(0, index) + put + text.slice(index + 1), start),
+    )
     .filter((text) => text.length > 0);
 const problem = fc
   .uniqueArray(number, { minLength: 1, maxLength: 40 })
@@ -152,7 +154,7 @@ describe('the bounded search in a trie', () => {
     }
     // The last search has seen only the last problem; now each is asked after all those before it, and once more the other way round.
     for (const order of [[...problems.keys()], [...problems.keys()].reverse()])
-      for (const at of order)
-        expect(ask(problems[at] as (typeof problems)[number]), `problem ${at}`).toEqual(fresh[at]);
+      for (const index of order)
+        expect(ask(problems[index] as (typeof problems)[number]), `problem ${index}`).toEqual(fresh[index]);
   });
 });

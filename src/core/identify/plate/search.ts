@@ -47,13 +47,13 @@ function prepareAffordable(read: Uint8Array): void {
     for (let code = 0; code < columns - 1; code += 1) {
       const step = Math.max(0, Math.ceil((substitution[code * columns + (read[j] as number)] as number) * 2) - 1);
       if (step >= STEPS) continue;
-      const at = base + step * 2 + (code < SPLIT ? 0 : 1);
-      affordable[at] = (affordable[at] as number) | (1 << (code < SPLIT ? code : code - SPLIT));
+      const index = base + step * 2 + (code < SPLIT ? 0 : 1);
+      affordable[index] = (affordable[index] as number) | (1 << (code < SPLIT ? code : code - SPLIT));
     }
     for (let step = 1; step < STEPS; step += 1)
       for (let word = 0; word < 2; word += 1) {
-        const at = base + step * 2 + word;
-        affordable[at] = (affordable[at] as number) | (affordable[at - 2] as number);
+        const index = base + step * 2 + word;
+        affordable[index] = (affordable[index] as number) | (affordable[index - 2] as number);
       }
   }
 }
@@ -246,9 +246,9 @@ function allowAfter(d: number, read: Uint8Array, limit: number, half: number, op
       const there = j < half ? limit / 2 : limit;
       const left = Math.floor((there - cell) * 2);
       if (left >= 0) {
-        const at = (j * STEPS + (left < STEPS ? left : STEPS - 1)) * 2;
-        bitsLow |= affordable[at] as number;
-        bitsHigh |= affordable[at + 1] as number;
+        const index = (j * STEPS + (left < STEPS ? left : STEPS - 1)) * 2;
+        bitsLow |= affordable[index] as number;
+        bitsHigh |= affordable[index + 1] as number;
       }
       if (cell + swap <= limit && j + 1 < m) allow(read[j + 1] as number);
       if (cell + merge <= limit) {

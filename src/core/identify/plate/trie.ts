@@ -35,7 +35,7 @@ export const bestPriorOf = (trie: Trie, node: number): number =>
 export function wordsBefore(trie: Trie, node: number): number {
   const block = Math.floor(node / BLOCK);
   let words = trie.wordsBefore[block] as number;
-  for (let at = block * BLOCK; at < node; at += 1) if (endsWord(trie, at)) words += 1;
+  for (let index = block * BLOCK; index < node; index += 1) if (endsWord(trie, index)) words += 1;
   return words;
 }
 

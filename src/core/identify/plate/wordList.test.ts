@@ -24,9 +24,9 @@ describe('words one after the other', () => {
           Uint8Array.from(texts, (one) => one.length),
         );
         const wanted = texts
-          .map((one, at) => ({ one, at }))
+          .map((one, index) => ({ one, at: index }))
           .sort((a, b) => (a.one < b.one ? -1 : a.one > b.one ? 1 : a.at - b.at));
-        expect([...order]).toEqual(wanted.map(({ at }) => at));
+        expect([...order]).toEqual(wanted.map(({ at: index }) => index));
       }),
     );
   });
@@ -38,7 +38,7 @@ describe('words one after the other', () => {
         const { turned, order } = turnedWords(wordListOf(sorted.map(codesOf)));
         const mirrored = spellAll(turned);
         expect(mirrored).toEqual([...mirrored].sort());
-        expect(mirrored.map((one) => [...one].reverse().join(''))).toEqual([...order].map((at) => sorted[at]));
+        expect(mirrored.map((one) => [...one].reverse().join(''))).toEqual([...order].map((index) => sorted[index]));
       }),
     );
   });
@@ -51,14 +51,14 @@ describe('a trie', () => {
         const sorted = [...texts].sort();
         const trie = buildTrie(
           wordListOf(sorted.map(codesOf)),
-          sorted.map((_, at) => -at),
+          sorted.map((_, index) => -index),
         );
         expect(hasWord(trie, codesOf(other))).toBe(sorted.includes(other));
-        sorted.forEach((one, at) => {
+        sorted.forEach((one, index) => {
           let node = -1;
           for (const code of codesOf(one)) node = childOf(trie, node, code);
           expect(endsWord(trie, node), one).toBe(true);
-          expect(wordsBefore(trie, node), one).toBe(at);
+          expect(wordsBefore(trie, node), one).toBe(index);
         });
       }),
     );

@@ -96,8 +96,8 @@ export function readSerial(
 
 /** Symbols stand side by side, one or two characters each as the pattern has Y or YY. −1 when unknown. */
 function yearIndex(scheme: SerialScheme, year: string): number {
-  for (let at = 0; year !== '' && at < scheme.yearSymbols.length; at += year.length)
-    if (scheme.yearSymbols.startsWith(year, at)) return at / year.length;
+  for (let index = 0; year !== '' && index < scheme.yearSymbols.length; index += year.length)
+    if (scheme.yearSymbols.startsWith(year, index)) return index / year.length;
   return -1;
 }
 

@@ -42,7 +42,12 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
     return cost.push(price) - 1;
   };
   const row = (terms: readonly (readonly [number, number])[], lower: number, upperBound: number) => {
-    rows.push({ columns: terms.map(([at]) => at), values: terms.map(([, value]) => value), lower, upper: upperBound });
+    rows.push({
+      columns: terms.map(([index]) => index),
+      values: terms.map(([, value]) => value),
+      lower,
+      upper: upperBound,
+    });
   };
   const wanted = new Map<number, number>();
   for (const requirement of problem.requirements)
@@ -50,7 +55,7 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
 
   problem.suppliers.forEach((supplier, s) => {
     const offers = problem.offers
-      .map((offer, at) => ({ offer, at }))
+      .map((offer, index) => ({ offer, at: index }))
       .filter(({ offer }) => offer.supplier === s && offer.stock > 0);
     const orders: [number, number][] = [];
     supplier.modes.forEach((mode, m) => {
@@ -58,7 +63,7 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
       columns.order.set(`${s} ${m}`, order);
       orders.push([order, 1]);
       const goods: [number, number][] = [];
-      for (const { offer, at } of offers) {
+      for (const { offer, at: index } of offers) {
         const threshold = Math.max(supplier.minimumOrder, mode.freeOver ?? 0);
         const useful = Math.max(
           ...offer.contents.map((content) =>
@@ -69,7 +74,7 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
         const bound = Math.min(offer.stock, useful + (offer.price > 0 ? Math.ceil(threshold / offer.price) : 0));
         if (bound <= 0) continue;
         const packs = column(offer.price, bound);
-        columns.packs.set(`${at} ${m}`, packs);
+        columns.packs.set(`${index} ${m}`, packs);
         goods.push([packs, offer.price]);
         row(
           [
@@ -96,9 +101,9 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
       }
     });
     if (problem.oneMode) row(orders, -Infinity, 1);
-    for (const { offer, at } of offers) {
+    for (const { offer, at: index } of offers) {
       const packs = supplier.modes.flatMap((_, m): [number, number][] => {
-        const found = columns.packs.get(`${at} ${m}`);
+        const found = columns.packs.get(`${index} ${m}`);
         return found === undefined ? [] : [[found, 1]];
       });
       if (packs.length > 1) row(packs, -Infinity, offer.stock);
@@ -115,17 +120,17 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
       columns.alternative.set(`${r} ${part}`, alternative);
       choices.push([alternative, 1]);
       const given: [number, number][] = [[alternative, -requirement.quantity]];
-      problem.offers.forEach((offer, at) => {
+      problem.offers.forEach((offer, index) => {
         if (!offer.contents.some((content) => content.part === part)) return;
         problem.suppliers[offer.supplier]?.modes.forEach((_, m) => {
-          if (!columns.packs.has(`${at} ${m}`)) return;
+          if (!columns.packs.has(`${index} ${m}`)) return;
           const units = column(0, requirement.quantity);
-          columns.units.set(`${r} ${part} ${at} ${m}`, {
+          columns.units.set(`${r} ${part} ${index} ${m}`, {
             column: units,
-            give: { requirement: r, part, offer: at, mode: m },
+            give: { requirement: r, part, offer: index, mode: m },
           });
           given.push([units, 1]);
-          const key = `${at} ${m} ${part}`;
+          const key = `${index} ${m} ${part}`;
           from.set(key, [...(from.get(key) ?? []), [units, 1]]);
           const order = columns.order.get(`${offer.supplier} ${m}`);
           if (order !== undefined)
@@ -137,7 +142,7 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
               -Infinity,
               0,
             );
-          const late = arrivalDay(problem, at, m) - (problem.jobs[requirement.job]?.needBy ?? 0);
+          const late = arrivalDay(problem, index, m) - (problem.jobs[requirement.job]?.needBy ?? 0);
           if (late > 0) byLateness.set(late, [...(byLateness.get(late) ?? []), [units, 1]]);
         });
       });
@@ -155,9 +160,9 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
     }
   });
   for (const [key, units] of from) {
-    const [at = -1, m = -1, part = -1] = key.split(' ').map(Number);
-    const packs = columns.packs.get(`${at} ${m}`);
-    const content = problem.offers[at]?.contents.find((entry) => entry.part === part)?.quantity ?? 0;
+    const [index = -1, m = -1, part = -1] = key.split(' ').map(Number);
+    const packs = columns.packs.get(`${index} ${m}`);
+    const content = problem.offers[index]?.contents.find((entry) => entry.part === part)?.quantity ?? 0;
     if (packs !== undefined) row([...units, [packs, -content]], -Infinity, 0);
   }
   addLateness(problem, columns, column, row);
@@ -165,16 +170,18 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
   return {
     model: { cost, upper, rows },
     read: (values) => ({
-      buys: [...columns.packs].flatMap(([key, at]) => {
+      buys: [...columns.packs].flatMap(([key, index]) => {
         const [offer = -1, mode = -1] = key.split(' ').map(Number);
-        const packs = Math.round(values[at] ?? 0);
+        const packs = Math.round(values[index] ?? 0);
         return packs > 0 ? [{ offer, mode, packs }] : [];
       }),
-      gives: [...columns.units.values()].flatMap(({ column: at, give }) => {
-        const units = Math.round(values[at] ?? 0);
+      gives: [...columns.units.values()].flatMap(({ column: index, give }) => {
+        const units = Math.round(values[index] ?? 0);
         return units > 0 ? [{ ...give, units }] : [];
       }),
-      missed: columns.miss.flatMap((at, r) => (at !== undefined && Math.round(values[at] ?? 0) > 0 ? [r] : [])),
+      missed: columns.miss.flatMap((index, r) =>
+        index !== undefined && Math.round(values[index] ?? 0) > 0 ? [r] : [],
+      ),
     }),
     write: (buys, gives) => writePoint(problem, columns, cost.length, buys, gives),
   };
@@ -219,7 +226,7 @@ function addLateness(
         );
         if (units.length)
           row(
-            [...units.map(({ column: at }): [number, number] => [at, 1]), [late, -requirement.quantity]],
+            [...units.map(({ column: index }): [number, number] => [index, 1]), [late, -requirement.quantity]],
             -Infinity,
             0,
           );

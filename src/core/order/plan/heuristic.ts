@@ -54,10 +54,10 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
 
   const sources = (requirement: number): Source[] =>
     (problem.requirements[requirement]?.alternatives ?? []).flatMap(({ part, adaptation }) =>
-      problem.offers.flatMap((offer, at) =>
+      problem.offers.flatMap((offer, index) =>
         offer.contents.some((content) => content.part === part)
           ? (problem.suppliers[offer.supplier]?.modes ?? []).flatMap((_, mode) =>
-              closed.has(modeKey(offer.supplier, mode)) ? [] : [{ requirement, part, adaptation, offer: at, mode }],
+              closed.has(modeKey(offer.supplier, mode)) ? [] : [{ requirement, part, adaptation, offer: index, mode }],
             )
           : [],
       ),
@@ -119,14 +119,16 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
     return units;
   };
 
-  const all = problem.requirements.map((_, at) => sources(at));
+  const all = problem.requirements.map((_, index) => sources(index));
   // Those with the fewest sources first: they have no choice.
-  const order = problem.requirements.map((_, at) => at).sort((a, b) => (all[a]?.length ?? 0) - (all[b]?.length ?? 0));
-  for (const at of order) {
-    const requirement = problem.requirements[at];
+  const order = problem.requirements
+    .map((_, index) => index)
+    .sort((a, b) => (all[a]?.length ?? 0) - (all[b]?.length ?? 0));
+  for (const index of order) {
+    const requirement = problem.requirements[index];
     if (!requirement) continue;
     const perPart = requirement.alternatives.map(({ part, adaptation }) => {
-      const own = (all[at] ?? [])
+      const own = (all[index] ?? [])
         .filter((source) => source.part === part)
         .map((source) => ({ source, ...price(source, requirement.quantity) }));
       const whole = own.filter((entry) => entry.units >= requirement.quantity).sort((a, b) => a.cost - b.cost)[0];
@@ -177,8 +179,10 @@ function topUp(problem: OrderProblem, buys: Map<string, Buy>, stock: number[], g
       const missing = target - (goodsOf.get(key) ?? goods);
       if (missing <= 0) continue;
       const fillers = problem.offers
-        .map((offer, at) => ({ offer, at, packs: Math.ceil(missing / Math.max(1, offer.price)) }))
-        .filter(({ offer, at, packs }) => offer.supplier === s && offer.price > 0 && packs <= (stock[at] ?? 0))
+        .map((offer, index) => ({ offer, at: index, packs: Math.ceil(missing / Math.max(1, offer.price)) }))
+        .filter(
+          ({ offer, at: index, packs }) => offer.supplier === s && offer.price > 0 && packs <= (stock[index] ?? 0),
+        )
         .sort((a, b) => a.packs * a.offer.price - b.packs * b.offer.price);
       const filler = fillers[0];
       if (!filler) continue;

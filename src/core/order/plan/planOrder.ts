@@ -13,8 +13,8 @@ function hopeless(problem: OrderProblem): number[] {
     if ((problem.suppliers[offer.supplier]?.modes.length ?? 0) === 0) continue;
     for (const { part, quantity } of offer.contents) units.set(part, (units.get(part) ?? 0) + quantity * offer.stock);
   }
-  return problem.requirements.flatMap((requirement, at) =>
-    requirement.alternatives.some(({ part }) => (units.get(part) ?? 0) >= requirement.quantity) ? [] : [at],
+  return problem.requirements.flatMap((requirement, index) =>
+    requirement.alternatives.some(({ part }) => (units.get(part) ?? 0) >= requirement.quantity) ? [] : [index],
   );
 }
 
@@ -48,7 +48,7 @@ export async function planOrder(
     throw new InfeasibleOrder(
       result.status === 'infeasible'
         ? conflicting(problem, solver, options.budgetMs)
-        : problem.requirements.map((_, at) => at),
+        : problem.requirements.map((_, index) => index),
       true,
     );
   const cost = planCost(best);
@@ -69,5 +69,5 @@ function conflicting(problem: OrderProblem, solver: MilpSolver, budgetMs: number
   const elastic = formulate(problem, true);
   const result = solver.solve(elastic.model, { budgetMs });
   const missed = result.values.length ? elastic.read(result.values).missed : [];
-  return missed.length ? missed : problem.requirements.map((_, at) => at);
+  return missed.length ? missed : problem.requirements.map((_, index) => index);
 }

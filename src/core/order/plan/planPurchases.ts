@@ -102,8 +102,8 @@ export async function planPurchases(
     } catch (error) {
       if (!(error instanceof InfeasibleOrder)) throw error;
       const out = new Set(error.requirements);
-      entries.forEach((entry, at) => {
-        if (out.has(at))
+      entries.forEach((entry, index) => {
+        if (out.has(index))
           cannotBuy.push({
             ticketId: entry.ticketId,
             requirementId: entry.requirement.id,
@@ -114,7 +114,7 @@ export async function planPurchases(
                 : 'no-offer',
           });
       });
-      entries = entries.filter((_, at) => !out.has(at));
+      entries = entries.filter((_, index) => !out.has(index));
     }
   }
 }
@@ -143,7 +143,7 @@ function buildProblem(
   const partIds = [
     ...new Set(entries.flatMap(({ requirement }) => requirement.alternatives.map(({ partId }) => partId))),
   ];
-  const partAt = new Map(partIds.map((id, at) => [id, at]));
+  const partAt = new Map(partIds.map((id, index) => [id, index]));
   const contains = groupBy(
     market.relations.filter((relation) => relation.kind === 'contains'),
     (relation) => relation.fromPartId,
@@ -165,7 +165,7 @@ function buildProblem(
   const suppliers = market.suppliers.filter(
     (supplier) => supplier.minimumOrder.currency === options.currency && modesOf.has(supplier.id),
   );
-  const supplierAt = new Map(suppliers.map((supplier, at) => [supplier.id, at]));
+  const supplierAt = new Map(suppliers.map((supplier, index) => [supplier.id, index]));
   const offers = market.offers.filter(
     (offer) =>
       offer.packPrice.currency === options.currency && supplierAt.has(offer.supplierId) && contents(offer).length > 0,
@@ -190,9 +190,9 @@ function buildProblem(
           adaptation: adaptation.amountMinor,
         })),
       })),
-      suppliers: suppliers.map((supplier, at) => ({
+      suppliers: suppliers.map((supplier, index) => ({
         minimumOrder: supplier.minimumOrder.amountMinor,
-        modes: (modes[at] ?? []).map((mode) => ({
+        modes: (modes[index] ?? []).map((mode) => ({
           fee: mode.fee.amountMinor,
           freeOver: mode.freeOver?.amountMinor ?? null,
           transit: mode.transitDays,

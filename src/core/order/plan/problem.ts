@@ -51,7 +51,7 @@ export const arrivalDay = (problem: OrderProblem, offer: number, mode: number): 
 
 export type Fault = {
   kind: 'stock' | 'units' | 'not-met' | 'mixed-parts' | 'minimum' | 'one-mode' | 'unknown-part';
-  at: number;
+  index: number;
 };
 
 /**
@@ -75,7 +75,7 @@ export function evaluate(
     orders.set(key, order);
   }
   for (const [offer, packs] of packsOf)
-    if (packs > (problem.offers[offer]?.stock ?? 0)) faults.push({ kind: 'stock', at: offer });
+    if (packs > (problem.offers[offer]?.stock ?? 0)) faults.push({ kind: 'stock', index: offer });
   const modesUsed = new Map<number, number>();
   let shipping = 0;
   let goods = 0;
@@ -84,23 +84,24 @@ export function evaluate(
     const mode = supplier?.modes[order.mode];
     goods += order.goods;
     modesUsed.set(order.supplier, (modesUsed.get(order.supplier) ?? 0) + 1);
-    if (order.goods < (supplier?.minimumOrder ?? 0)) faults.push({ kind: 'minimum', at: order.supplier });
+    if (order.goods < (supplier?.minimumOrder ?? 0)) faults.push({ kind: 'minimum', index: order.supplier });
     if (mode && (mode.freeOver === null || order.goods < mode.freeOver)) shipping += mode.fee;
   }
   if (problem.oneMode)
-    for (const [supplier, count] of modesUsed) if (count > 1) faults.push({ kind: 'one-mode', at: supplier });
+    for (const [supplier, count] of modesUsed) if (count > 1) faults.push({ kind: 'one-mode', index: supplier });
 
   const used = new Map<string, number>();
   const lateBy = new Map<number, number>();
   let adaptation = 0;
-  problem.requirements.forEach((requirement, at) => {
-    const own = gives.filter((give) => give.requirement === at && give.units > 0);
+  problem.requirements.forEach((requirement, index) => {
+    const own = gives.filter((give) => give.requirement === index && give.units > 0);
     const parts = new Set(own.map((give) => give.part));
-    if (own.reduce((sum, give) => sum + give.units, 0) < requirement.quantity) faults.push({ kind: 'not-met', at });
-    if (parts.size > 1) faults.push({ kind: 'mixed-parts', at });
+    if (own.reduce((sum, give) => sum + give.units, 0) < requirement.quantity)
+      faults.push({ kind: 'not-met', index: index });
+    if (parts.size > 1) faults.push({ kind: 'mixed-parts', index: index });
     for (const part of parts) {
       const alternative = requirement.alternatives.find((candidate) => candidate.part === part);
-      if (!alternative) faults.push({ kind: 'unknown-part', at });
+      if (!alternative) faults.push({ kind: 'unknown-part', index: index });
       adaptation += alternative?.adaptation ?? 0;
     }
     for (const give of own) {
@@ -116,7 +117,7 @@ export function evaluate(
       .filter((buy) => buy.offer === offer && buy.mode === mode)
       .reduce((sum, buy) => sum + buy.packs, 0);
     const content = problem.offers[offer]?.contents.find((entry) => entry.part === part)?.quantity ?? 0;
-    if (units > bought * content) faults.push({ kind: 'units', at: offer });
+    if (units > bought * content) faults.push({ kind: 'units', index: offer });
   }
   let lateness = 0;
   for (const [job, late] of lateBy) lateness += Math.max(0, late) * (problem.jobs[job]?.latePerDay ?? 0);

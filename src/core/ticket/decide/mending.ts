@@ -47,8 +47,8 @@ function withIds(
 ): Requirement[] {
   const free = [...known];
   return drafts.map((draft) => {
-    const at = free.findIndex((requirement) => samePart(requirement, draft));
-    const [same] = at < 0 ? [] : free.splice(at, 1);
+    const index = free.findIndex((requirement) => samePart(requirement, draft));
+    const [same] = index < 0 ? [] : free.splice(index, 1);
     return { ...draft, requirementId: same?.requirementId ?? newId() };
   });
 }

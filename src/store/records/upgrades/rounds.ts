@@ -63,8 +63,8 @@ function boughtOf(row: Plain): Plain {
 function partsOf(rows: readonly Plain[], walk: Walk, sequence: unknown): Plain[] {
   return rows.flatMap((row) => {
     const { buy, ...part } = row;
-    return list(buy).map((bought, at) => {
-      const old = `${text(part['requirementId'])}${at > 0 ? ` ${at + 1}` : ''}`;
+    return list(buy).map((bought, index) => {
+      const old = `${text(part['requirementId'])}${index > 0 ? ` ${index + 1}` : ''}`;
       const number = `${text(bought['partId'])} ${count(bought['quantity'])}`;
       const known = walk.ids.get(old);
       const id = !known ? old : known.number === number ? known.id : `${old} ${String(sequence)}`;
@@ -88,10 +88,10 @@ function nextLine(data: Plain, walk: Walk, book: LineBook, renamed: Renamed): Li
   const requirementId = renamed.get(key) ?? walk.ids.get(old)?.id ?? old;
   renamed.set(key, requirementId);
   const counter = `${text(data['type'])} ${key}`;
-  const at = walk.taken.get(counter) ?? 0;
-  walk.taken.set(counter, at + 1);
+  const index = walk.taken.get(counter) ?? 0;
+  walk.taken.set(counter, index + 1);
   const lines = book.get(key) ?? [];
-  return { ...(lines[at % Math.max(1, lines.length)] ?? { lineId: orderId || 'line', units: 1 }), requirementId };
+  return { ...(lines[index % Math.max(1, lines.length)] ?? { lineId: orderId || 'line', units: 1 }), requirementId };
 }
 
 function ticketData(event: Plain, walk: Walk, book: LineBook, renamed: Renamed): Plain {
