@@ -70,8 +70,10 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
         STATIONS.map((id, index) => [
           String(index + 1),
           () => {
-            toggle(id);
-            document.querySelector<HTMLElement>(`#station-${id} h2 button`)?.focus();
+            const head = document.querySelector<HTMLElement>(`#station-${id} h2 button`);
+            // The key goes there; it folds only what one stands on: a station may have unfolded by itself a moment ago.
+            if (!isOpen(id) || document.activeElement === head) toggle(id);
+            head?.focus();
           },
         ]),
       ),

@@ -67,14 +67,14 @@ describe('one plan over all open machines', () => {
     expect(planned.orders.map(({ lines }) => lines)).toEqual(orders.map(({ lines }) => lines));
     for (const { supplierName, modeName } of planned.orders) expect(supplierName && modeName).toBeTruthy();
     for (const order of orders) {
-      expect(order.lines.reduce((sum, line) => addMoney(sum, line.price), zero)).toEqual(order.goods);
+      expect(order.lines.reduce((sum, line) => addMoney(sum, line.linePrice), zero)).toEqual(order.goods);
       for (const line of order.lines) {
         const offer = defined(
           catalogue.offers.find(({ id }) => id === line.offerId),
           'the offer',
         );
         expect(offer.supplierId).toBe(order.supplierId);
-        expect(line.price.amountMinor).toBe(offer.packPrice.amountMinor * line.packs);
+        expect(line.linePrice.amountMinor).toBe(offer.packPrice.amountMinor * line.packs);
         const used = line.for.reduce((sum, { units }) => sum + units, 0);
         expect(used + line.spare).toBe(line.packs * offer.packQuantity);
       }

@@ -60,6 +60,7 @@ test('a UBL catalogue needs no columns; what is no price list is refused and cha
   await page.getByRole('link', { name: 'Catalogue' }).click();
   const panel = page.getByRole('region', { name: 'Price lists' });
   const file = panel.getByLabel('Price list', { exact: true });
+  await expect(panel.getByRole('button', { name: 'Choose a price list' })).toBeEnabled();
   const xml = `<Catalogue xmlns:cac="a" xmlns:cbc="b"><cbc:Name>Spring list</cbc:Name>${parts
     .map(
       (number) =>

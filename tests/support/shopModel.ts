@@ -174,7 +174,7 @@ async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
         supplierNumber: 'S',
         packs: supply.missing,
         packPrice: money(100, 'EUR'),
-        price: money(100 * supply.missing, 'EUR'),
+        linePrice: money(100 * supply.missing, 'EUR'),
         spare: 0,
         for: [
           {

@@ -462,8 +462,8 @@ describe('offers and settings', () => {
           if (!candidate) continue;
           const lines = offer?.quote.options.find((option) => option.id === id)?.lines ?? [];
           const nets = lines.filter(({ partId }) => partId && own.includes(partId)).map(({ amounts }) => amounts?.net);
-          if (candidate.price === null) expect(nets).toContain(undefined);
-          else expect(sum(nets.map((net) => net?.amountMinor ?? NaN))).toBe(candidate.price.amountMinor);
+          if (candidate.sellingPrice === null) expect(nets).toContain(undefined);
+          else expect(sum(nets.map((net) => net?.amountMinor ?? NaN))).toBe(candidate.sellingPrice.amountMinor);
           compared += 1;
         }
     }

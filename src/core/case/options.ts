@@ -145,10 +145,10 @@ export function repairOptions(
   const cheaper = parts.main?.candidates.find(
     (candidate) =>
       candidate !== first &&
-      candidate.price &&
-      first?.price &&
+      candidate.sellingPrice &&
+      first?.sellingPrice &&
       candidate.position === first.position &&
-      candidate.price.amountMinor < CHEAPER_SHARE * first.price.amountMinor &&
+      candidate.sellingPrice.amountMinor < CHEAPER_SHARE * first.sellingPrice.amountMinor &&
       candidate.probability >= CHEAPER_FITS &&
       candidate.comparison?.verdict !== 'does-not-fit',
   );

@@ -30,7 +30,7 @@ export type PricedCandidate = FitCandidate & {
   /** What buying it costs, in whole packs; null when somebody must be asked. */
   cost: Money | null;
   /** What the customer pays for it, net. */
-  price: Money | null;
+  sellingPrice: Money | null;
   days: number | null;
   /** What a kit brings with it beside the part asked for. */
   covers: string[];
@@ -115,7 +115,7 @@ function price(
         )
       : null,
     // Marked up number by number, as the lines of the offer are.
-    price: complete
+    sellingPrice: complete
       ? sumMoney(
           purchases.map(({ cost }) => sellingPrice(cost, settings)),
           currency,

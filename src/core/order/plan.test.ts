@@ -379,7 +379,7 @@ describe('purchases of tickets', () => {
       plan.goods.amountMinor + plan.shipping.amountMinor + plan.adaptation.amountMinor + plan.lateness.amountMinor,
     );
     for (const order of plan.orders)
-      expect(order.goods.amountMinor).toBe(order.lines.reduce((sum, line) => sum + line.price.amountMinor, 0));
+      expect(order.goods.amountMinor).toBe(order.lines.reduce((sum, line) => sum + line.linePrice.amountMinor, 0));
   });
 
   it('says of two machines and one piece in the world that the other takes it, and of none that nobody has it', async () => {

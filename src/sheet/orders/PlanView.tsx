@@ -98,7 +98,7 @@ export function PlanView({
                     {line.spare > 0 ? `· ${plural(line.spare, 'piece')} left over` : ''}
                   </span>
                 </span>
-                <span className="whitespace-nowrap">{formatMoney(line.price)}</span>
+                <span className="whitespace-nowrap">{formatMoney(line.linePrice)}</span>
               </li>
             ))}
           </ul>

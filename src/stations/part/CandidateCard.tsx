@@ -37,7 +37,9 @@ export function CandidateCard({ candidate, names, picked, lead, onPick }: Props)
     >
       <span className="flex flex-wrap items-baseline justify-between gap-x-3">
         <NumberText text={number} marked={differing.length <= 3 ? differing : []} className="text-xl font-semibold" />
-        <strong className="text-lg whitespace-nowrap">{candidate.price ? formatMoney(candidate.price) : 'ask'}</strong>
+        <strong className="text-lg whitespace-nowrap">
+          {candidate.sellingPrice ? formatMoney(candidate.sellingPrice) : 'ask'}
+        </strong>
       </span>
       <span className="text-[15px]">
         {candidate.parts.map(({ part }) => part.description).join(' and ')} · {ROUTE_WORDS[candidate.route]}

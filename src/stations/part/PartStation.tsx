@@ -41,7 +41,7 @@ export function PartLine({ state, lore, causes, part, next }: PartProps) {
       {first ? (
         <>
           would be <NumberText text={first.parts[0]?.part.partNumber ?? ''} />{' '}
-          {first.price ? `at ${formatMoney(first.price)}` : 'not offered by anyone'}
+          {first.sellingPrice ? `at ${formatMoney(first.sellingPrice)}` : 'not offered by anyone'}
         </>
       ) : (
         'no number is listed: ask the supplier with model and serial'
@@ -101,7 +101,7 @@ export function PartStation(props: PartProps) {
     main !== null &&
     (!lead ||
       lead.reasons.some(({ kind }) => kind === 'fitted-to-sisters' || kind === 'serial-open') ||
-      lead.price === null);
+      lead.sellingPrice === null);
   const nothing = main && main.candidates.length === 0;
   return (
     <div className="flex flex-col gap-3">
@@ -202,8 +202,8 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
               </td>
               <td className="py-1.5 pr-3 text-right">{first(answer)?.buy[0]?.quantity ?? 1}</td>
               <td className="py-1.5 text-right whitespace-nowrap">
-                {first(answer)?.price
-                  ? formatMoney(first(answer)?.price ?? { amountMinor: 0, currency: 'XXX' })
+                {first(answer)?.sellingPrice
+                  ? formatMoney(first(answer)?.sellingPrice ?? { amountMinor: 0, currency: 'XXX' })
                   : 'ask'}
               </td>
             </tr>

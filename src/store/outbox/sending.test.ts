@@ -79,7 +79,7 @@ async function needing(): Promise<{ ticketId: TicketId; plan: OrderDraft[] }> {
     supplierNumber: offer.supplierNumber,
     packs: 1,
     packPrice: offer.packPrice,
-    price: offer.packPrice,
+    linePrice: offer.packPrice,
     for: [{ ticketId, requirementId: need?.requirementId ?? asId('none'), partId: part.id, units: 1, perPack: 1 }],
     spare: 0,
   };

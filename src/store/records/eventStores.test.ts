@@ -126,7 +126,7 @@ describe.each(STORES)('events %s', (_, make) => {
             supplierNumber: 'S1',
             packs: ids.length,
             packPrice: money(100, 'EUR'),
-            price: money(100, 'EUR'),
+            linePrice: money(100, 'EUR'),
             spare: 0,
             for: wanted,
           },

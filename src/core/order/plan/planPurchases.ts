@@ -43,7 +43,7 @@ export type PurchaseLine = {
   supplierNumber: string;
   packs: number;
   packPrice: Money;
-  price: Money;
+  linePrice: Money;
   for: { ticketId: TicketId; requirementId: RequirementId; partId: PartId; units: number; perPack: number }[];
   spare: number;
 };
@@ -242,7 +242,7 @@ function describe(
         supplierNumber: offer.supplierNumber,
         packs: buy.packs,
         packPrice: offer.packPrice,
-        price: cash(offer.packPrice.amountMinor * buy.packs),
+        linePrice: cash(offer.packPrice.amountMinor * buy.packs),
         for: gives.map((give) => {
           const { ticketId, requirement } = defined(entries[give.requirement], 'whom it is bought for');
           return {
@@ -256,7 +256,7 @@ function describe(
         spare,
       };
     });
-    const goods = lines.reduce((sum, line) => sum + line.price.amountMinor, 0);
+    const goods = lines.reduce((sum, line) => sum + line.linePrice.amountMinor, 0);
     const free = mode?.freeOver !== undefined && goods >= mode.freeOver.amountMinor;
     return {
       supplierId: defined(suppliers[s], 'the supplier bought from').id,
