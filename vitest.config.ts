@@ -3,5 +3,10 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'], testTimeout: 60_000, maxWorkers: 2 },
+  test: {
+    setupFiles: ['tests/support/shipped.ts'],
+    include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
+    testTimeout: 60_000,
+    maxWorkers: 2,
+  },
 });

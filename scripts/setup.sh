@@ -29,7 +29,7 @@ browser() {
 # Builds only when a source is newer than the last build.
 build() {
   local stamp=.next/BUILD_ID
-  if [ -f "$stamp" ] && [ -z "$(find src demo-shop scripts package-lock.json next.config.ts -newer "$stamp" -print -quit)" ]; then return; fi
+  if [ -f "$stamp" ] && [ -z "$(find src knowledge demo-shop scripts package-lock.json next.config.ts -newer "$stamp" -print -quit)" ]; then return; fi
   echo "Building …"
   npm run --silent build
 }

@@ -3,6 +3,7 @@ import { cpSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'nod
 import path from 'node:path';
 import { zipSync, type Zippable } from 'fflate';
 import { DEMO_FOLDER } from './demo/files';
+import { readKnowledge } from './knowledge';
 
 const files: Zippable = {};
 const add = (folder: string, prefix: string) => {
@@ -19,3 +20,6 @@ mkdirSync('public', { recursive: true });
 writeFileSync('public/demo-shop.zip', zipSync(files, { level: 6 }));
 cpSync(path.join(DEMO_FOLDER, 'plates'), 'public/plates', { recursive: true });
 console.log(`public/demo-shop.zip: ${Object.keys(files).length} files`);
+
+// What the trade knows ships as parsed rows: read and checked here, by the importer itself.
+writeFileSync('public/knowledge.json', JSON.stringify(readKnowledge()));

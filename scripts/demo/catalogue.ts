@@ -1,11 +1,21 @@
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tableNames, type Catalogue } from '@/core/catalogue';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { isKnowledge, layeredCatalogue, tableNames, type Catalogue, type TableName } from '@/core/catalogue';
 import { packageDescriptor, readPackage } from '@/core/package';
 import { CATALOGUE_FOLDER, dice, writeTable, type Cells, type Dice } from './files';
+import { readKnowledge, writeKnowledgeDescriptor } from '../knowledge';
 import { makeModels } from './models';
 import { makeParts } from './parts';
 
-const GENERATED = ['models', 'parts', 'part_properties', 'fits', 'relations', 'suppliers', 'shipping_modes', 'offers'];
+const GENERATED: readonly TableName[] = [
+  'models',
+  'parts',
+  'part_properties',
+  'fits',
+  'relations',
+  'suppliers',
+  'shipping_modes',
+  'offers',
+];
 
 const SUPPLIERS = [
   {
@@ -106,37 +116,21 @@ function makeOffers(parts: readonly Cells[], base: ReadonlyMap<string, number>, 
   return offers;
 }
 
-const HEADERS_ONLY = (table: string) => GENERATED.includes(table);
+/** The demo's own tables: all that it does not take from the knowledge, and those of the knowledge from which its platforms deviate. */
+const DEVIATIONS: readonly TableName[] = ['operations', 'causes', 'limits'];
+const OWN = tableNames.filter((table) => !isKnowledge(table) || DEVIATIONS.includes(table));
 
-/** Reads the hand-written tables alone; the generated ones come as empty. */
-function readKnowledge(): Catalogue {
-  const descriptor = packageDescriptor('demo', 'Demo');
-  const files = tableNames.flatMap((table) =>
-    HEADERS_ONLY(table) || !existsSync(`${CATALOGUE_FOLDER}${table}.csv`)
-      ? []
-      : [{ path: `${table}.csv`, text: readFileSync(`${CATALOGUE_FOLDER}${table}.csv`, 'utf8') }],
+function readFiles(paths: readonly TableName[], below: Catalogue): Catalogue {
+  const { catalogue, problems } = readPackage(
+    [
+      { path: 'datapackage.json', text: JSON.stringify(packageDescriptor('demo', 'Demo', paths)) },
+      ...paths.map((table) => ({
+        path: `${table}.csv`,
+        text: readFileSync(`${CATALOGUE_FOLDER}${table}.csv`, 'utf8'),
+      })),
+    ],
+    below,
   );
-  const { catalogue, problems } = readPackage([
-    { path: 'datapackage.json', text: JSON.stringify(descriptor) },
-    ...files,
-  ]);
-  const real = problems.filter((problem) => !problem.why.startsWith('is named in datapackage.json'));
-  if (real.length)
-    throw new Error(
-      `The hand-written tables have problems:\n${real
-        .slice(0, 20)
-        .map((problem) => JSON.stringify(problem))
-        .join('\n')}`,
-    );
-  return catalogue;
-}
-
-export function readDemoCatalogue(): Catalogue {
-  const files = ['datapackage.json', ...tableNames.map((table) => `${table}.csv`)].map((path) => ({
-    path,
-    text: readFileSync(`${CATALOGUE_FOLDER}${path}`, 'utf8'),
-  }));
-  const { catalogue, problems } = readPackage(files);
   if (problems.length)
     throw new Error(
       `The demo catalogue has problems:\n${problems
@@ -144,11 +138,19 @@ export function readDemoCatalogue(): Catalogue {
         .map((problem) => JSON.stringify(problem))
         .join('\n')}`,
     );
-  return catalogue;
+  return layeredCatalogue(below, catalogue);
 }
 
+/** The knowledge with the demo over it, as the application sees it. */
+export const readDemoCatalogue = (): Catalogue => readFiles(OWN, readKnowledge());
+
 export function writeDemoCatalogue(): Catalogue {
-  const knowledge = readKnowledge();
+  writeKnowledgeDescriptor();
+  // The hand-written tables first: the others are made from them.
+  const knowledge = readFiles(
+    OWN.filter((table) => !GENERATED.includes(table)),
+    readKnowledge(),
+  );
   const roll = dice(20261124);
   const models = makeModels(knowledge.platforms, roll);
   const set = makeParts(knowledge, models, roll);
@@ -166,7 +168,7 @@ export function writeDemoCatalogue(): Catalogue {
   rmSync(`${CATALOGUE_FOLDER}datapackage.json`, { force: true });
   writeFileSync(
     `${CATALOGUE_FOLDER}datapackage.json`,
-    `${JSON.stringify(packageDescriptor('sorter-demo-shop', 'Catalogue of the demo shop'), null, 1)}\n`,
+    `${JSON.stringify(packageDescriptor('sorter-demo-shop', 'Catalogue of the demo shop', OWN), null, 1)}\n`,
   );
   const catalogue = readDemoCatalogue();
   console.log(

@@ -1,18 +1,23 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import Papa from 'papaparse';
 import { seededRandom, type Random } from '@/core/units';
 
 export const DEMO_FOLDER = fileURLToPath(new URL('../../demo-shop/', import.meta.url));
 export const CATALOGUE_FOLDER = `${DEMO_FOLDER}catalogue/`;
+export const KNOWLEDGE_FOLDER = fileURLToPath(new URL('../../knowledge/', import.meta.url));
 
 export type Cells = Record<string, string | number>;
 
+/** A table's rows as they stand in the files: those of the knowledge, then the demo's own. */
 export const readTable = (name: string): Record<string, string>[] =>
-  Papa.parse<Record<string, string>>(readFileSync(`${CATALOGUE_FOLDER}${name}.csv`, 'utf8'), {
-    header: true,
-    skipEmptyLines: true,
-  }).data;
+  [KNOWLEDGE_FOLDER, CATALOGUE_FOLDER]
+    .map((folder) => `${folder}${name}.csv`)
+    .filter((file) => existsSync(file))
+    .flatMap(
+      (file) =>
+        Papa.parse<Record<string, string>>(readFileSync(file, 'utf8'), { header: true, skipEmptyLines: true }).data,
+    );
 
 export function writeTable(name: string, rows: readonly Cells[]): void {
   writeFileSync(`${CATALOGUE_FOLDER}${name}.csv`, `${Papa.unparse([...rows], { newline: '\n' })}\n`);

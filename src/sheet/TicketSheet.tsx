@@ -35,7 +35,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
   const loaded = useTicket(ticketId);
   const settings = useSettings();
   const at = useMoment(settings);
-  const { assessment, busy, none, failed } = useAssessment(loaded?.state, settings, at.now);
+  const { assessment, busy, failed } = useAssessment(loaded?.state, settings, at.now);
   const badges = useBadges();
   const [toggled, setToggled] = useState<ReadonlyMap<StationId, boolean>>(new Map());
   const inWork = assessment?.next.station;
@@ -113,9 +113,6 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
               Take back
             </Button>
           </header>
-          {none ? (
-            <p>There is no catalogue yet. Import one on the Catalogue page; what you have written here is kept.</p>
-          ) : null}
           {failed ? (
             <p role="alert" className="border-l-4 border-stop bg-stop-wash p-3">
               The computation stopped: {failed}. Your notes are kept. Reload the page; if it happens again, take back
@@ -131,7 +128,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
               toggle={toggle}
               badges={badges}
             />
-          ) : none || failed ? null : (
+          ) : failed ? null : (
             <p className="text-soft">Working it out …</p>
           )}
           <History events={events} at={at} ask={ask} ticketId={ticketId} />

@@ -12,7 +12,7 @@ type Held = { ticketId: TicketId; version: number; sequence: number; assessment:
 /** Puts what is new to what is there. A first answer has every chapter. */
 function merged(held: Held | null, ticketId: TicketId, news: Assessed): Held {
   const base = { ticketId, version: 0, sequence: -1, assessment: null };
-  if (news.kind === 'no-catalogue' || news.kind === 'gone') return base;
+  if (news.kind === 'gone') return base;
   const { version, sequence } = news;
   if (news.kind === 'unread') return { ticketId, version, sequence, assessment: news.assessment };
   const before = held?.ticketId === ticketId && held.assessment?.kind === 'weighed' ? held.assessment : null;
@@ -29,7 +29,7 @@ export function useAssessment(
   state: TicketState | undefined,
   settings: Settings | undefined,
   now: Instant,
-): { assessment: Assessment | null; busy: boolean; none: boolean; failed: string | null } {
+): { assessment: Assessment | null; busy: boolean; failed: string | null } {
   const held = useRef<Held | null>(null);
   const [better, setBetter] = useState<Held | null>(null);
   const ticketId = state?.ticketId ?? null;
@@ -64,7 +64,6 @@ export function useAssessment(
   return {
     assessment: own?.assessment ?? null,
     busy: own === null || own.sequence !== state?.sequence,
-    none: own !== null && own.assessment === null,
     failed: asked.failed,
   };
 }

@@ -14,7 +14,7 @@ export {
 } from './database';
 export type { ChangedRow, ShownChanges } from './editions/changes';
 export { activate, activeEdition, dropEdition, IMPORT_LOCK, putToUse, sweep } from './editions/editions';
-export { EditionReader } from './editions/editionReader';
+export { EditionReader, NO_EDITION } from './editions/editionReader';
 export {
   dropPrices,
   habitOf,

@@ -1,6 +1,6 @@
-import { readFile } from 'node:fs/promises';
+import { readdir, readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { tableNames, type Catalogue } from '@/core/catalogue';
+import type { Catalogue } from '@/core/catalogue';
 import { readPackage } from '@/core/package';
 
 const FOLDER = path.join(process.cwd(), 'demo-shop', 'catalogue');
@@ -9,7 +9,7 @@ let loading: Promise<Catalogue> | null = null;
 
 async function load(): Promise<Catalogue> {
   const files = await Promise.all(
-    ['datapackage.json', ...tableNames.map((name) => `${name}.csv`)].map(async (name) => ({
+    (await readdir(FOLDER)).map(async (name) => ({
       path: name,
       text: await readFile(path.join(FOLDER, name), 'utf8'),
     })),

@@ -32,8 +32,8 @@ describe('a machine weighed in the worker', () => {
     ({ api, db } = await startWorker<AssessApi>(() => import('./assess.worker')));
   });
 
-  it('is nothing without a catalogue', async () => {
-    expect(await api.assess(asId('x'), now, 0)).toEqual({ kind: 'no-catalogue' });
+  it('is nothing where there is no such ticket', async () => {
+    expect(await api.assess(asId('x'), now, 0)).toEqual({ kind: 'gone' });
     expect(await api.donors(asId('x'), { roleId: asId('pump'), position: 'any', listedPartIds: [] }, now)).toEqual([]);
   });
 

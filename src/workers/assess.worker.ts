@@ -21,12 +21,12 @@ import {
   eventStore,
   loadLearned,
   loadSettings,
+  NO_EDITION,
   pricesVersion,
 } from '@/store';
 
 /** What the page has not got yet. `version` names what it then has. */
 export type Assessed =
-  | { kind: 'no-catalogue' }
   | { kind: 'gone' }
   | { kind: 'unread'; sequence: number; version: number; assessment: Unread }
   | { kind: 'weighed'; sequence: number; version: number; changed: Partial<Omit<Weighed, 'kind'>> };
@@ -46,9 +46,9 @@ const tables = new Map<string, Table>();
 const MOST_TABLES = 4;
 let versions = 0;
 
-async function readerOfToday(): Promise<EditionReader | null> {
-  const edition = await activeEdition(database());
-  if (!edition) return null;
+/** The catalogue in use; without one, what ships with the application alone. */
+async function readerOfToday(): Promise<EditionReader> {
+  const edition = (await activeEdition(database())) ?? NO_EDITION;
   if (reader?.edition.id !== edition.id) {
     reader = new EditionReader(database(), edition);
     cached = null;
@@ -137,7 +137,7 @@ const api = {
       loadSettings(),
     ]);
     const platformId = ticket?.state.plate?.platformId;
-    if (!from || !ticket || !platformId || donors.length === 0) return [];
+    if (!ticket || !platformId || donors.length === 0) return [];
     const today = localDateOf(now, zone);
     return donorsFor(await catalogueFor(ticket.state, from), donors, { ...wanted, platformId, today });
   },
@@ -145,7 +145,6 @@ const api = {
   /** What follows from a ticket as it is stored. `have`: the version that the page has; it is given what is new since. */
   async assess(ticketId: TicketId, now: Instant, have: number): Promise<Assessed> {
     const from = await readerOfToday();
-    if (!from) return { kind: 'no-catalogue' };
     const ticket = await eventStore().ticket(ticketId);
     if (!ticket) return { kind: 'gone' };
     const table = tableOf(ticketId);
@@ -155,7 +154,7 @@ const api = {
   /** The same question answered better, as far as any chapter can; null when none can, or when something else was asked meanwhile. */
   async refine(ticketId: TicketId, have: number): Promise<Assessed | null> {
     const [from, table] = [await readerOfToday(), tables.get(ticketId)];
-    if (!from || !table?.question || table.version !== have || !table.desk.refine()) return null;
+    if (!table?.question || table.version !== have || !table.desk.refine()) return null;
     const { state, now } = table.question;
     return answer(table, await weigh(table, from, state, now), state.sequence, have);
   },

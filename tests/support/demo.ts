@@ -1,19 +1,31 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { type Catalogue, type Platform } from '@/core/catalogue';
-import { readPackage, type PackageFile } from '@/core/package';
+import { packageDescriptor, readPackage, type PackageFile } from '@/core/package';
 import { settingsSchema, type Settings } from '@/core/case';
 import type { TicketEvent } from '@/core/ticket';
 import { defined, groupBy } from '@/core/units';
 
 const SHOP = path.join(import.meta.dirname, '../../demo-shop');
 
-/** The demo catalogue's files, as a user's package would come. */
-export const demoFiles = (): PackageFile[] =>
-  readdirSync(path.join(SHOP, 'catalogue')).map((name) => ({
-    path: name,
-    text: readFileSync(path.join(SHOP, 'catalogue', name), 'utf8'),
-  }));
+const KNOWLEDGE = path.join(import.meta.dirname, '../../knowledge');
+const filesIn = (folder: string): PackageFile[] =>
+  readdirSync(folder).map((name) => ({ path: name, text: readFileSync(path.join(folder, name), 'utf8') }));
+
+/** The knowledge that ships with the application, and the demo's own package over it: each as it lies in its folder. */
+export const knowledgeFiles = (): PackageFile[] => filesIn(KNOWLEDGE);
+export const demoPackage = (): PackageFile[] => filesIn(path.join(SHOP, 'catalogue'));
+
+/** Both as one package that needs nothing under it, as somebody may make one. */
+export function demoFiles(): PackageFile[] {
+  const texts = new Map(knowledgeFiles().map((file) => [file.path, file.text]));
+  for (const { path: name, text } of demoPackage()) {
+    const below = texts.get(name);
+    texts.set(name, below === undefined ? text : below + text.slice(text.indexOf('\n') + 1));
+  }
+  texts.set('datapackage.json', JSON.stringify(packageDescriptor('sorter-demo-shop', 'Catalogue of the demo shop')));
+  return [...texts].map(([name, text]) => ({ path: name, text }));
+}
 
 let known: Catalogue | null = null;
 

@@ -1,3 +1,12 @@
+export {
+  isKnowledge,
+  KNOWLEDGE_TABLES,
+  type Design,
+  type KindAnswer,
+  type KindQuestion,
+  type KnowledgeTable,
+} from './tables';
+export { layered, layeredCatalogue } from './layers';
 export { rowCells } from './cells';
 export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
 export {

@@ -332,6 +332,37 @@ export const tables = {
       open: { with: 'checkId', table: 'outcomes' },
     },
   },
+  /** Kinds of machine, by how they are built: what is known of a machine that no catalogue lists. */
+  designs: {
+    columns: z.object({
+      id: text(),
+      name: text(),
+      tags: list(),
+      loading: choice(['front', 'top']),
+      /** How many of the machines that come in are of this design; any scale. */
+      weight: number({ min: 0 }),
+    }),
+    key: ['id'],
+    refs: {},
+  },
+  /** What anybody can see of a machine and what tells its design: asked in this order. */
+  kind_questions: {
+    columns: z.object({ id: text(), text: text(), why: text(), step: number({ whole: true, min: 1 }) }),
+    key: ['id'],
+    refs: {},
+  },
+  kind_answers: {
+    columns: z.object({ questionId: text(), id: text(), text: text(), drawing: maybeText() }),
+    key: ['questionId', 'id'],
+    refs: { questionId: 'kind_questions' },
+  },
+  /** P(answer | design); what is left of one is spread evenly over the answers not named. */
+  kind_likelihoods: {
+    columns: z.object({ designId: text(), questionId: text(), answerId: text(), p: share() }),
+    key: ['designId', 'questionId', 'answerId'],
+    refs: { designId: 'designs', questionId: 'kind_questions' },
+    pairs: { answerId: { with: 'questionId', table: 'kind_answers' } },
+  },
   economics: {
     columns: z.object({
       id: text(),
@@ -378,6 +409,31 @@ export const tables = {
 } as const satisfies Record<string, TableSpec>;
 
 export type TableName = keyof typeof tables;
+
+/** What the trade knows of every machine, by design and not by maker: it ships with the application (`knowledge/`). A package may add to it, and its rows win. */
+export const KNOWLEDGE_TABLES = [
+  'roles',
+  'role_properties',
+  'operations',
+  'causes',
+  'findings',
+  'likelihoods',
+  'checks',
+  'outcomes',
+  'outcome_likelihoods',
+  'limits',
+  'designs',
+  'kind_questions',
+  'kind_answers',
+  'kind_likelihoods',
+  'economics',
+  'lives',
+  'proofs',
+] as const satisfies readonly TableName[];
+export type KnowledgeTable = (typeof KNOWLEDGE_TABLES)[number];
+export const isKnowledge = (name: TableName): name is KnowledgeTable =>
+  KNOWLEDGE_TABLES.some((table) => table === name);
+
 export type Row<T extends TableName> = z.output<(typeof tables)[T]['columns']>;
 
 export const tableNames = Object.keys(tables).filter((name): name is TableName => name in tables);
@@ -403,6 +459,9 @@ export type Finding = Row<'findings'>;
 export type Check = Row<'checks'>;
 export type Outcome = Row<'outcomes'>;
 export type Limit = Row<'limits'>;
+export type Design = Row<'designs'>;
+export type KindQuestion = Row<'kind_questions'>;
+export type KindAnswer = Row<'kind_answers'>;
 export type Economics = Row<'economics'>;
 export type Life = Row<'lives'>;
 export type Proof = Row<'proofs'>;
@@ -434,6 +493,10 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   outcomes: [],
   outcome_likelihoods: [],
   limits: [],
+  designs: [],
+  kind_questions: [],
+  kind_answers: [],
+  kind_likelihoods: [],
   economics: [],
   lives: [],
   proofs: [],

@@ -113,6 +113,9 @@ const BY_ID_BESIDE = new Set(
     .filter(({ table, with: other }) => other === null && tables[table].key.length > 1)
     .map(({ table }) => table),
 );
+/** As a reference names a row: by the id alone where the table is pointed to so, else by its key. */
+const refKey = (table: TableName, row: Readonly<Record<string, unknown>>): string =>
+  BY_ID_BESIDE.has(table) ? String(row['id']) : rowKey(table, row);
 /** References to what has not come yet are kept up to here; the files come in an order in which none is needed. */
 const MAX_PENDING = 50_000;
 
@@ -120,7 +123,8 @@ const MAX_PENDING = 50_000;
  * The streaming reader of a catalogue package (Frictionless Data Package: datapackage.json and CSV files).
  * It holds the keys of what it has read, not the rows.
  */
-export function createPackageReader(): PackageReader {
+/** `below`: rows of the layers that lie under this package. What it refers to may stand there. */
+export function createPackageReader(below: Partial<Catalogue> = {}): PackageReader {
   const problems: Problem[] = [];
   let overflow = 0;
   const keys = new Map<TableName, KeyTable>(tableNames.map((name) => [name, new KeyTable()]));
@@ -131,8 +135,13 @@ export function createPackageReader(): PackageReader {
   const discontinued = new Set<PartId>();
   const last = { key: '', text: '', content: 0 };
   const idsBeside = new Map<TableName, Set<string>>([...BY_ID_BESIDE].map((table) => [table, new Set()]));
+  const under = new Map(
+    tableNames.map((table) => [table, new Set((below[table] ?? []).map((row) => refKey(table, row)))]),
+  );
   const exists = (table: TableName, key: string) =>
-    (idsBeside.get(table) ?? keysOf(table)).has(key) || badIds.get(table)?.has(key) === true;
+    (idsBeside.get(table) ?? keysOf(table)).has(key) ||
+    under.get(table)?.has(key) === true ||
+    badIds.get(table)?.has(key) === true;
   const keysOf = (table: TableName): KeyTable => {
     const found = keys.get(table);
     if (!found) throw new Error(`Bug: no keys for ${table}`);
@@ -204,9 +213,14 @@ export function createPackageReader(): PackageReader {
             'is not a table that Sorter knows (docs/formats.md lists them).',
           );
       }
-      for (const name of tableNames)
-        if (!plan.some((entry) => entry.table === name))
-          report('datapackage.json', null, 'resources', name, 'is missing from the package.');
+      if (plan.length === 0)
+        report(
+          'datapackage.json',
+          null,
+          'resources',
+          null,
+          'names no table that Sorter knows: there is nothing to read.',
+        );
       return tableNames.flatMap((name) => plan.filter((entry) => entry.table === name));
     },
 
@@ -352,12 +366,15 @@ function supersessionCircles(successors: ReadonlyMap<PartId, readonly Successor[
 }
 
 /** The whole package at once, for small input. The catalogue holds the good rows; apply it only when `problems` is empty. */
-export function readPackage(files: readonly PackageFile[]): {
+export function readPackage(
+  files: readonly PackageFile[],
+  below: Partial<Catalogue> = {},
+): {
   catalogue: Catalogue;
   problems: Problem[];
   notices: Notice[];
 } {
-  const reader = createPackageReader();
+  const reader = createPackageReader(below);
   const catalogue = emptyCatalogue();
   const find = (path: string) => files.find((file) => file.path === path || file.path.endsWith(`/${path}`));
   const description = find('datapackage.json');

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { rowCells, tableNames, tables, type TableName } from '@/core/catalogue';
+import { isKnowledge, rowCells, tableNames, tables, type TableName } from '@/core/catalogue';
 import { packageDescriptor } from '@/core/package';
 import type { SorterDatabase } from '../database';
 import { EditionReader } from '../editions/editionReader';
@@ -12,7 +12,11 @@ const csv = (rows: readonly (readonly string[])[]): string =>
 
 async function* csvOf<T extends TableName>(reader: EditionReader, table: T): AsyncGenerator<string> {
   yield csv([Object.keys(tables[table].columns.shape)]);
-  for await (const rows of reader.rows(table)) if (rows.length > 0) yield csv(rows.map((row) => rowCells(table, row)));
+  // What ships with the application goes along: the package then stands by itself.
+  if (isKnowledge(table)) yield csv((await reader.table(table)).map((row) => rowCells(table, row)));
+  else
+    for await (const rows of reader.rows(table))
+      if (rows.length > 0) yield csv(rows.map((row) => rowCells(table, row)));
 }
 
 /**

@@ -1,5 +1,7 @@
 import {
   emptyCatalogue,
+  isKnowledge,
+  layered,
   tableNames,
   type Catalogue,
   type Model,
@@ -8,12 +10,13 @@ import {
   type TableName,
 } from '@/core/catalogue';
 import type { ModelIndex, NumberList } from '@/core/identify';
-import { hashText, type PartId, type ModelId, type PlatformId } from '@/core/units';
+import { asInstant, hashText, type PartId, type ModelId, type PlatformId } from '@/core/units';
 import { type Ledger } from '@/core/package';
 import type { BucketRecord, EditionRecord, SorterDatabase } from '../database';
 import { derivedKinds, isLarge, KINDS, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
 import { unpackRows } from './packedRows';
 import { offersToday } from './prices';
+import { shippedKnowledge } from './shipped';
 import { PAGE, writeIndexes, type SearchIndexes } from './searchIndexes';
 
 const BUCKETS_AT_ONCE = 60;
@@ -21,6 +24,16 @@ const BUCKETS_AT_ONCE = 60;
 /** A record's rows, whichever way they lie. */
 export const rowsOf = ({ kind, rows, packed }: BucketRecord): unknown[] =>
   packed ? unpackRows(kind, packed) : (rows ?? []);
+
+/** No catalogue was imported yet: nothing lies over the knowledge that ships. */
+export const NO_EDITION: EditionRecord = {
+  id: '',
+  state: 'ready',
+  title: '',
+  at: asInstant('2000-01-01T00:00:00.000Z'),
+  counts: {},
+  buckets: {},
+};
 
 /** Reads buckets of one edition. Rows were parsed at import, so their type is that of their kind. */
 export class EditionReader {
@@ -41,10 +54,11 @@ export class EditionReader {
     }
   }
 
+  /** All rows of a table as a question sees them: the edition's over those that ship with the application. */
   async table<T extends TableName>(name: T): Promise<Row<T>[]> {
     const rows: Row<T>[] = [];
     for await (const some of this.rows(name)) for (const row of some) rows.push(row);
-    return rows;
+    return isKnowledge(name) ? layered(name, (await shippedKnowledge())[name], rows) : rows;
   }
 
   /** Rows of the buckets in which these keys lie; more may come than asked for. */

@@ -15,6 +15,7 @@ import { Components } from '../editions/components';
 import { csvBatches, isBlank } from './csvStream';
 import type { SorterDatabase } from '../database';
 import { activeEdition } from '../editions/editions';
+import { shippedKnowledge } from '../editions/shipped';
 import { EditionReader } from '../editions/editionReader';
 import { EditionWriter } from '../editions/editionWriter';
 import { fileProblem, openPackage, readText, type PackageEntry } from './packageFiles';
@@ -59,7 +60,7 @@ export async function importPackage(
 ): Promise<ImportResult> {
   progress({ stage: 'unpacking', done: 0, total: 1, file: input[0]?.name ?? '' });
   const { entries, problems } = await openPackage(input);
-  const reader = createPackageReader();
+  const reader = createPackageReader(await shippedKnowledge());
   const description = entries.get(DESCRIPTOR);
   if (!description) {
     // A damaged zip says so by itself.
