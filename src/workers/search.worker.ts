@@ -1,6 +1,6 @@
-import type { LocalDate, ModelId, OrderId, PartId, TicketId } from '@/core/units';
+import type { LocalDate, ModelId, PartId } from '@/core/units';
 import { expose } from 'comlink';
-import type { Fit, Model, Part } from '@/core/catalogue';
+import type { Fit, Model, Part, Row } from '@/core/catalogue';
 import { crossReference, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
   exactNumbers,
@@ -79,12 +79,11 @@ const api = {
     return { reading, models: await data.reader.models(reading.candidates.map(({ modelId }) => modelId)) };
   },
 
-  async sortInput(
-    text: string,
-    context: InputContext,
-    tickets: { id: TicketId; number: number }[],
-    orders: { id: OrderId; number: string }[],
-  ): Promise<InputReading[]> {
+  async badges(): Promise<Row<'badges'>[]> {
+    return (await current())?.reader.table('badges') ?? [];
+  },
+
+  async sortInput(text: string, where: Omit<InputContext, 'schemes'>): Promise<InputReading[]> {
     const data = await current();
     const list = data?.indexes.partList;
     const parts = list ? await data.reader.partsAt(exactNumbers(list, text)) : [];
@@ -92,17 +91,25 @@ const api = {
       list && parts.length === 0 && mayBeMisread(normaliseNumber(text))
         ? await data.reader.partsAt(nearNumbers(list, text).slice(0, 8))
         : [];
-    const counts = await shopCounts();
+    const [counts, summaries, schemes] = await Promise.all([
+      shopCounts(),
+      database().summaries.toArray(),
+      data?.reader.table('serial_schemes') ?? [],
+    ]);
     return sortInput(
       {
         readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: counts }) : NOTHING),
         partsNear: () => near,
         partsByNumber: (number) => parts.filter((part) => normaliseNumber(part.partNumber) === number),
-        tickets,
-        orders,
+        tickets: summaries.flatMap((record) =>
+          record.kind === 'ticket' ? [{ id: record.summary.ticketId, number: record.summary.number }] : [],
+        ),
+        orders: summaries.flatMap((record) =>
+          record.kind === 'order' ? [{ id: record.summary.orderId, number: record.summary.number }] : [],
+        ),
       },
       text,
-      context,
+      { ...where, schemes },
     );
   },
 
