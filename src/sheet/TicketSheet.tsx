@@ -100,7 +100,9 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
           <header className="mb-2 flex items-start justify-between gap-x-4">
             <div>
               <h1 className="text-[23px] leading-tight font-bold">
-                {state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : `Ticket ${state.number}`}
+                {state.plate
+                  ? `${state.plate.badge} ${state.plate.modelNumber}`
+                  : (state.plateNotListed ?? `Ticket ${state.number}`)}
               </h1>
               <p className="text-soft">
                 ticket {state.number}

@@ -3,6 +3,7 @@ import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitV
 import { plural } from './format';
 
 export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
+  typed: 'typed here',
   maker: 'maker’s part',
   sister: 'same part, sister number',
   generic: 'generic',
@@ -37,6 +38,8 @@ export function fitReasonWords(reason: FitReason, names: Names): string {
       return `stands in for ${names.part(reason.partId)} (${reason.source})${reason.note ? `. ${reason.note}` : ''}`;
     case 'kit-contains':
       return `contains ${names.part(reason.partId)}`;
+    case 'typed':
+      return reason.supplierName ? `from ${reason.supplierName}` : 'read off the old part';
   }
 }
 

@@ -16,7 +16,7 @@ export function optionWords({ kind, causeNames }: Named): string {
   }
 }
 
-type Line = Pick<QuoteLine, 'kind' | 'description' | 'partNumber' | 'quantity' | 'minutes' | 'amounts'>;
+type Line = Pick<QuoteLine, 'kind' | 'description' | 'partNumber' | 'quantity' | 'minutes' | 'amounts' | 'estimated'>;
 
 /** A line of an offer without its number. */
 export function lineWords(line: Line): string {
@@ -37,5 +37,5 @@ export const chargedWords = (charged: number, expected: number): string =>
   `${formatMinutes(expected)} of work are expected, learned times and the chance of a rescue in it. Charged is the started quarter of an hour: ${formatMinutes(charged)}.`;
 
 /** Its net amount; what nobody lists is to be asked and is not in the sum. */
-export const lineAmountWords = ({ amounts }: Pick<Line, 'amounts'>): string =>
-  amounts ? formatMoney(amounts.net) : 'price to be asked';
+export const lineAmountWords = ({ amounts, estimated }: Pick<Line, 'amounts' | 'estimated'>): string =>
+  amounts ? `${estimated ? 'usually about ' : ''}${formatMoney(amounts.net)}` : 'price to be asked';

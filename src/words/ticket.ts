@@ -36,6 +36,7 @@ export const WAITING_NAMES: Record<Waiting['for'], string> = {
 
 export const RUNG_WORDS: Record<Rung, string> = {
   'read-plate': 'read the plate',
+  'tell-kind': 'say which kind it is',
   'note-findings': 'say what it does',
   'find-cause': 'find the cause',
   'choose-part': 'choose the part',
@@ -65,6 +66,11 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
   const { doNext: next, shaken } = assessment.next;
   const lore = assessment.kind === 'weighed' ? assessment.lore : null;
   switch (next.kind) {
+    case 'tell-kind':
+      return say(
+        'Say which kind of machine it is',
+        'No catalogue lists this number. One look at how it is built tells what can fail, how one gets in and what it costs.',
+      );
     case 'read-plate':
       return say(
         'Read the rating plate',
@@ -145,6 +151,8 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
 }
 
 export function ageWords(age: Age): string {
+  if (age.source === 'owner') return `about ${formatYears(age.years)}, the owner says`;
+  if (age.source === 'unknown') return `age not known, perhaps ${Math.floor(age.from)} to ${Math.ceil(age.to)} years`;
   if (age.source === 'receipt') return `${formatYears(age.years)} by the receipt`;
   if (age.to - age.from < 0.6)
     return age.source === 'serial' ? `${formatYears(age.years)} by the serial` : `about ${formatYears(age.years)}`;
@@ -185,6 +193,16 @@ export function eventWords(data: TicketEventData): string {
       return `Serial ${data.serial}`;
     case 'bought-on':
       return `Bought on ${data.date}`;
+    case 'age-guessed':
+      return `The owner says it is about ${plural(data.years, 'year')} old`;
+    case 'kind-judged':
+      return data.answerId === null
+        ? 'How it is built: could not be told'
+        : `How it is built: ${data.answerId.replace(/-/g, ' ')}`;
+    case 'part-typed':
+      return data.partNumber === ''
+        ? 'A typed number was taken back'
+        : `Number typed: ${data.partNumber}${data.supplierName ? `, from ${data.supplierName}` : ''}`;
     case 'complaint-noted':
       return `Complaint: ${data.text}`;
     case 'finding-noted':

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { enter, expect, openTicket, settled, suppliersBooks, test, unfold } from './support';
+import { emptyShop, enter, expect, openTicket, settled, suppliersBooks, test, unfold } from './support';
 
 const planned = async (page: Page) => {
   await page.goto('/orders');
@@ -236,10 +236,3 @@ for (const version of ['version-0', 'version-1', 'version-2', 'version-2-long-te
     await page.getByText(/^History/).click();
     await expect(page.locator('details', { hasText: 'History' })).toContainText('still here');
   });
-
-async function emptyShop(page: Page): Promise<void> {
-  await page.getByRole('link', { name: 'Shop' }).click();
-  await page.getByRole('button', { name: 'Empty the shop' }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Empty it' }).click();
-  await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
-}

@@ -169,3 +169,11 @@ export async function suppliersBooks(page: Page): Promise<unknown> {
   const said: unknown = await books.json();
   return typeof said === 'object' && said !== null && 'orders' in said ? said.orders : null;
 }
+
+/** Nothing in it: the shop that somebody sets up for himself. */
+export async function emptyShop(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Shop' }).click();
+  await page.getByRole('button', { name: 'Empty the shop' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Empty it' }).click();
+  await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
+}

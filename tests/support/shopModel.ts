@@ -373,6 +373,7 @@ async function onTheLadder(shop: Shop, at: number, yes: boolean): Promise<Comman
   const orders = Array.from({ length: shop.orders.length }, (_, index) => index);
   switch (rungOf(await stateOf(shop, at))) {
     case 'read-plate':
+    case 'tell-kind':
       return [{ do: 'read-plate', ticket: at, model: at }];
     case 'note-findings':
       return [{ do: 'finding', ticket: at, yes: true }];

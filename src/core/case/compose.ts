@@ -22,17 +22,29 @@ export type World = { catalogue: Catalogue; settings: Settings; learned: Learned
 export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
   const { catalogue, settings, learned } = world;
   const { models, platforms, serial_schemes, economics, lives } = catalogue;
-  const { plate, serial, boughtOn, measured, round } = state;
+  const { plate, plateNotListed, kind, serial, boughtOn, guessedYears, measured, typed, round } = state;
   const today = localDateOf(now, settings.zone);
   const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [] };
-  const machine = run(machineChapter, { models, platforms, plate });
+  const { designs, kind_questions, kind_answers, kind_likelihoods } = catalogue;
+  const seen = { designs, kind_questions, kind_answers, kind_likelihoods };
+  const machine = run(machineChapter, { models, platforms, ...seen, plate, plateNotListed, kind, today });
   if (!machine) return { kind: 'unread', next: run(nextChapter, { state, settings, now, ...nobody }) };
   const { model, platform, candidates } = machine;
-  const age = run(ageChapter, { serial_schemes, model, serial, boughtOn, today });
-  const lore = run(loreChapter, { catalogue, platform, learned });
+  const listed = machine.designs.length === 0;
+  const age = run(ageChapter, { serial_schemes, model, listed, serial, boughtOn, guessedYears, today });
+  const lore = run(loreChapter, { catalogue, platform, designs: machine.designs, learned });
   const evidence = evidenceOf(state);
   const ranking = run(causesChapter, { lore, evidence });
-  const numbers = run(numbersChapter, { catalogue, lore, settings, models: candidates, serial, measured, today });
+  const numbers = run(numbersChapter, {
+    catalogue,
+    lore,
+    settings,
+    models: candidates,
+    serial,
+    measured,
+    typed,
+    today,
+  });
   const jobs = run(jobsChapter, { lore, numbers, settings, today });
   const cause = leadOf(ranking, lore, round.cause?.causeId ?? null);
   const parts = (cause && numbers.get(cause.id)) ?? null;

@@ -1,7 +1,7 @@
 import type { Cause, Knowledge } from '../catalogue';
 import { planWork, type WorkPlan } from '../labour';
 import { buildQuote, labourLine, reserveLine, type Quote, type QuoteLineInput, type QuoteOptionInput } from '../quote';
-import { addDays, zeroMoney, type LocalDate, type CauseId } from '../units';
+import { addDays, fromMajor, zeroMoney, type LocalDate, type CauseId } from '../units';
 import { sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
 import type { Settings } from './settings';
 
@@ -48,7 +48,7 @@ function option(
   kind: RepairOption['kind'],
   causes: readonly Cause[],
   picks: readonly Picked[],
-  unlisted: readonly string[],
+  unlisted: readonly PricedAnswer[],
 ): RepairOption {
   const { knowledge, settings, today } = context;
   const plan = planWork(
@@ -62,14 +62,15 @@ function option(
   const reserve = reserveLine(labour.net ?? zeroMoney(settings.currency), settings.reserveBasisPoints);
   const lines = [
     ...picks.flatMap(({ candidate, companion }) => lineOf(candidate, companion, settings)),
-    ...unlisted.map((description): QuoteLineInput => ({
+    ...unlisted.map(({ roleName, usualPrice, quantity }): QuoteLineInput => ({
       kind: 'part',
-      description,
+      description: roleName,
       partId: null,
       partNumber: null,
-      quantity: 1,
+      quantity,
       minutes: null,
-      net: null,
+      net: usualPrice === null ? null : sellingPrice(fromMajor(usualPrice * quantity, settings.currency), settings),
+      ...(usualPrice === null ? {} : { estimated: true }),
     })),
     labour,
     ...(reserve.net && reserve.net.amountMinor > 0 ? [reserve] : []),
@@ -112,10 +113,8 @@ function picksOf(parts: CauseParts, choose: (answer: PricedAnswer) => PricedCand
 }
 
 /** Roles of a cause for which nobody lists a number: a line of the offer all the same. */
-const unlistedOf = ({ main, companions }: CauseParts): string[] =>
-  [...(main ? [main] : []), ...companions]
-    .filter((answer) => answer.candidates.length === 0)
-    .map((answer) => answer.roleName);
+const unlistedOf = ({ main, companions }: CauseParts): PricedAnswer[] =>
+  [...(main ? [main] : []), ...companions].filter((answer) => answer.candidates.length === 0);
 
 /** Among candidates of less than this share of the first one's price one is offered as the cheaper way. */
 const CHEAPER_SHARE = 0.9;

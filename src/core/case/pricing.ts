@@ -9,17 +9,21 @@ import {
 } from '../fit';
 import {
   addMoney,
+  asId,
   indexOnce,
   shareOfMoney,
   sumMoney,
   timesMoney,
   toMajor,
+  zeroMoney,
   type Money,
   type LocalDate,
   type PartId,
   type ModelId,
   type RoleId,
+  type SupplierId,
 } from '../units';
+import type { TicketState } from '../ticket';
 import type { Settings } from './settings';
 
 /** How a quantity would be bought: so many packs of one offer. */
@@ -45,6 +49,8 @@ export type PricedAnswer = {
   roleName: string;
   quantity: number;
   candidates: PricedCandidate[];
+  /** What one piece usually costs where nobody lists it, major units; null where that is not known either. */
+  usualPrice: number | null;
   problems: FitAnswer['problems'];
   positions: FitAnswer['positions'];
 };
@@ -155,12 +161,71 @@ function compareWithOld(
   return verdict.dimensions.every((dimension) => dimension.verdict === 'unknown') ? null : verdict;
 }
 
+const DAYS_OF_A_TYPED_PART = 3;
+
+/** A number that somebody typed: it is taken at its word, and compared in the hand. */
+function typedCandidate(
+  { roleId, partNumber, piecePrice, days, supplierName }: TicketState['typed'][string],
+  description: string,
+  quantity: number,
+  position: Cause['position'],
+  settings: Settings,
+): PricedCandidate {
+  const partId = asId<PartId>(`typed:${partNumber}`);
+  const part: Part = {
+    id: partId,
+    partNumber,
+    makerId: undefined,
+    roleId,
+    description,
+    kind: 'maker',
+    status: 'current',
+  };
+  const own = piecePrice?.currency === settings.currency ? piecePrice : null;
+  const handlingDays = days ?? DAYS_OF_A_TYPED_PART;
+  const cost = own && timesMoney(own, quantity);
+  const purchase = own &&
+    cost && {
+      offer: {
+        id: partId,
+        supplierId: asId<SupplierId>('typed'),
+        partId,
+        supplierNumber: partNumber,
+        packPrice: own,
+        packQuantity: 1,
+        stockPacks: quantity,
+        handlingDays,
+      },
+      packs: quantity,
+      cost,
+      days: handlingDays,
+    };
+  return {
+    buy: [{ partId, quantity }],
+    part,
+    listedPartId: partId,
+    position,
+    route: 'typed',
+    probability: 1,
+    reasons: [{ kind: 'typed', supplierName }],
+    parts: [{ part, quantity, purchase }],
+    cost,
+    sellingPrice: cost && sellingPrice(cost, settings),
+    days: own ? handlingDays : null,
+    covers: [],
+    comparison: null,
+    adaptation: zeroMoney(settings.currency),
+  };
+}
+
 export type PartQuestion = {
   models: readonly { modelId: ModelId; probability: number }[];
   serial: string | null;
   today: LocalDate;
   /** What the caliper and the meter said about the old parts, by role. */
   measured?: Readonly<Record<string, PartProperties>>;
+  /** Numbers that no catalogue lists, by role. */
+  typed?: TicketState['typed'];
 };
 
 /** The numbers for one role with their prices, best fit first; of equal fits the buyable and the cheaper first. */
@@ -180,15 +245,25 @@ export function pricedParts(
     today: question.today,
     sets: quantity,
   });
-  const candidates = answer.candidates.map((candidate) =>
-    price(catalogue, candidate, roleId, question.measured?.[roleId], settings),
-  );
+  const typed = question.typed?.[roleId];
+  const role = catalogue.roles.find(({ id }) => id === roleId);
+  const candidates = [
+    ...(typed ? [typedCandidate(typed, role?.name ?? roleId, quantity, position, settings)] : []),
+    ...answer.candidates.map((candidate) => price(catalogue, candidate, roleId, question.measured?.[roleId], settings)),
+  ];
   // What does not fit comes last, then what nobody has in stock; else the order stays.
   const rank = (candidate: PricedCandidate) =>
     (candidate.comparison?.verdict === 'does-not-fit' ? 2 : 0) + (candidate.cost === null ? 1 : 0);
   const buyable = [...candidates].sort((a, b) => rank(a) - rank(b));
-  const roleName = catalogue.roles.find(({ id }) => id === roleId)?.name ?? roleId;
-  return { roleId, roleName, quantity, candidates: buyable, problems: answer.problems, positions: answer.positions };
+  return {
+    roleId,
+    roleName: role?.name ?? roleId,
+    quantity,
+    candidates: buyable,
+    usualPrice: role?.usualPrice ?? null,
+    problems: answer.problems,
+    positions: answer.positions,
+  };
 }
 
 export type CauseParts = {
@@ -198,7 +273,7 @@ export type CauseParts = {
   complete: boolean;
 };
 
-/** The part a cause needs and what goes with it. costMajor: purchase price of the first choices, major units; unknown prices count 0 and `complete` is false. */
+/** The part a cause needs and what goes with it. costMajor: purchase price of the first choices, major units; where nobody names a price the usual one counts, and `complete` is false. */
 export function partsOfCause(
   catalogue: Catalogue,
   question: PartQuestion,
@@ -211,10 +286,11 @@ export function partsOfCause(
   );
   const all = [...(main ? [main] : []), ...companions];
   const firsts = all.map((answer) => answer.candidates[0]?.cost ?? null);
+  const usual = (answer: PricedAnswer | undefined) => (answer?.usualPrice ?? 0) * (answer?.quantity ?? 1);
   return {
     main,
     companions,
-    costMajor: firsts.reduce((sum, cost) => sum + (cost ? toMajor(cost) : 0), 0),
+    costMajor: firsts.reduce((sum, cost, index) => sum + (cost ? toMajor(cost) : usual(all[index])), 0),
     complete: firsts.every((cost) => cost !== null),
   };
 }

@@ -4,6 +4,7 @@ import type {
   Cause,
   Check,
   CodeMeaning,
+  Design,
   Finding,
   Limit,
   Operation,
@@ -49,9 +50,30 @@ const BARE_MINIMUM = 0.001;
 /** The word for what no listed cause explains. It takes part in every ranking. */
 export const OTHER_CAUSE: CauseId = asId('other');
 
-/** Selects and indexes the knowledge of one platform. O(rows). */
-export function knowledgeFor(catalogue: Catalogue, platform: Platform): Knowledge {
-  const causes = withOverrides(catalogue.causes, platform);
+/** Designs that a machine may be of, with their shares; they sum to one. */
+export type Mixture = readonly { design: Pick<Design, 'tags'>; probability: number }[];
+
+/**
+ * Causes of a machine whose design is in doubt. What is found speaks of the cause and not of the design, so the prior of a cause is its share in each design,
+ * weighed by the design's: exact, not an approximation. In hundredths.
+ */
+const mixed = (causes: readonly Cause[], mixture: Mixture): Cause[] =>
+  causes.map((cause) => ({
+    ...cause,
+    weight: mixture.reduce((sum, { design, probability }) => {
+      if (!applies(cause.designs, design.tags)) return sum;
+      const all = causes.reduce(
+        (total, other) => (applies(other.designs, design.tags) ? total + other.weight : total),
+        0,
+      );
+      return sum + (100 * probability * cause.weight) / all;
+    }, 0),
+  }));
+
+/** Selects and indexes the knowledge of one platform; `mixture`: of a machine that may be of several designs, whose tags the platform then carries together. O(rows). */
+export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: Mixture = []): Knowledge {
+  const rows = withOverrides(catalogue.causes, platform);
+  const causes = mixture.length ? mixed(rows, mixture) : rows;
   const findings = catalogue.findings.filter((finding) => applies(finding.designs, platform.tags));
   const outcomesOf = groupBy(catalogue.outcomes, (outcome) => outcome.checkId);
   const checks = catalogue.checks

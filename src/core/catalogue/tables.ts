@@ -99,9 +99,12 @@ export const tables = {
       weighs: maybeText(),
       carryOver: sentences(),
       prepare: sentences(),
+      /** What one piece costs a shop where nobody says: a default, in units of whatever money the shop counts in. */
+      usualPrice: maybeNumber({ min: 0 }),
     }),
     key: ['id'],
     refs: {},
+    optional: ['usualPrice'],
   },
   role_properties: {
     columns: z.object({

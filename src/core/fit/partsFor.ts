@@ -33,9 +33,11 @@ export type FitReason =
   | { kind: 'interchangeable'; partId: PartId; source: string }
   | { kind: 'sister-number'; partId: PartId; source: string }
   | { kind: 'generic-for'; partId: PartId; source: string; note: string | null }
-  | { kind: 'kit-contains'; partId: PartId; quantity: number };
+  | { kind: 'kit-contains'; partId: PartId; quantity: number }
+  | { kind: 'typed'; supplierName: string };
 
-export type FitRoute = 'maker' | 'sister' | 'generic' | 'kit';
+/** typed: no catalogue lists it; somebody read or typed the number. */
+export type FitRoute = 'typed' | 'maker' | 'sister' | 'generic' | 'kit';
 
 export type FitCandidate = {
   /** What to buy; a split needs several together. */
@@ -64,8 +66,8 @@ export type FitAnswer = { candidates: FitCandidate[]; problems: CrossReferencePr
 /** P(a part listed for sisters on the platform, but not for this model, fits it). */
 const SISTER_SHARE = 0.85;
 /** P(a generic offered for a number really fits without further measuring). */
-const ROUTE_TRUST: Record<FitRoute, number> = { maker: 1, sister: 0.98, kit: 1, generic: 0.9 };
-const ROUTE_ORDER: FitRoute[] = ['maker', 'sister', 'generic', 'kit'];
+const ROUTE_TRUST: Record<FitRoute, number> = { typed: 1, maker: 1, sister: 0.98, kit: 1, generic: 0.9 };
+const ROUTE_ORDER: FitRoute[] = ['typed', 'maker', 'sister', 'generic', 'kit'];
 
 const partsById = indexOnce((part: Part) => part.id);
 const modelsById = indexOnce((model: Model) => model.id);

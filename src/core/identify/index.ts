@@ -1,3 +1,12 @@
+export {
+  designsBy,
+  kindSeen,
+  nextKindQuestion,
+  type DesignShare,
+  type KindAnswers,
+  type KindAsked,
+  type KindSeen,
+} from './kind';
 export { buildModelIndex, type ModelIndex, type ModelRecord } from './plate/modelIndex';
 export { normaliseNumber } from './plate/normal';
 export { readPlate, type PlateCandidate, type PlateOptions, type PlateReading } from './plate/readPlate';

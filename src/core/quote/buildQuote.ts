@@ -11,6 +11,8 @@ export type QuoteLineInput = {
   minutes: number | null;
   /** Net, for the whole quantity; null when nobody lists a price: it is to be asked, and is in no sum. */
   net: Money | null;
+  /** The price is what such a part usually costs: nobody has named one. */
+  estimated?: boolean | undefined;
 };
 
 /** What an option is, as facts: `words/quote.ts` names it. */
@@ -42,7 +44,7 @@ export type QuoteOption = Omit<QuoteOptionInput, 'lines'> & {
   net: Money;
   tax: Money;
   gross: Money;
-  /** false: some line's price is still to be asked. */
+  /** false: some line's price is still to be asked, or is only the usual one. */
   complete: boolean;
 };
 export type Quote = {
@@ -83,7 +85,7 @@ export function buildQuote(input: QuoteInput): Quote {
       net: total('net'),
       tax: total('tax'),
       gross: total('gross'),
-      complete: lines.every(({ amounts }) => amounts !== null),
+      complete: lines.every(({ amounts, estimated }) => amounts !== null && !estimated),
     };
   });
   const feeGross = addMoney(fee, shareOfMoney(fee, taxBasisPoints));

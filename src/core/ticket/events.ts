@@ -53,7 +53,7 @@ export const requirementSchema = z.object({
   causeId: idSchema<CauseId>().nullable(),
   companion: z.boolean(),
   position: z.string(),
-  route: z.enum(['maker', 'sister', 'generic', 'kit', 'shelf']),
+  route: z.enum(['maker', 'sister', 'generic', 'kit', 'shelf', 'typed']),
   bought: boughtPartSchema,
   /** Other numbers of which the same quantity would do as well: the order plan may take any one. */
   alternatives: z.array(boughtPartSchema),
@@ -71,6 +71,8 @@ export const quoteLineSchema = z.object({
   minutes: z.number().min(0).nullable(),
   /** null: nobody lists a price; it is to be asked and is not in the sum. */
   amounts: z.object({ net: moneySchema, tax: moneySchema, gross: moneySchema }).nullable(),
+  /** The price is what such a part usually costs: nobody has named one. */
+  estimated: z.boolean().optional(),
 });
 export type OfferedLine = z.infer<typeof quoteLineSchema>;
 
@@ -124,6 +126,20 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('plate-not-listed'), text: note }),
   z.object({ type: z.literal('serial-noted'), serial: z.string().max(TEXT_LIMITS.serial) }),
   z.object({ type: z.literal('bought-on'), date: localDateSchema }),
+  /** How old the owner thinks it is, in years. */
+  z.object({ type: z.literal('age-guessed'), years: z.number().min(0).max(60) }),
+  /** Of a machine that no catalogue lists: what was seen of how it is built; null: it cannot be told. */
+  z.object({ type: z.literal('kind-judged'), questionId: id, answerId: id.nullable() }),
+  /** A number that no catalogue lists, as typed or read off the old part; an empty number takes it back. */
+  z.object({
+    type: z.literal('part-typed'),
+    roleId: idSchema<RoleId>(),
+    partNumber: z.string().max(TEXT_LIMITS.size),
+    /** Of one piece, net, what the shop pays; null when it is still to be asked. */
+    piecePrice: moneySchema.nullable(),
+    days: z.number().int().min(0).max(365).nullable(),
+    supplierName: z.string().max(TEXT_LIMITS.name),
+  }),
   z.object({ type: z.literal('complaint-noted'), text: note }),
   z.object({
     type: z.literal('finding-noted'),

@@ -7,6 +7,7 @@ import type { TicketState } from './state';
 /** The rungs of the ladder, from the plate to the close. Floor, sheet and scale name the same one. */
 export type Rung =
   | 'read-plate'
+  | 'tell-kind'
   | 'note-findings'
   | 'find-cause'
   | 'choose-part'
@@ -24,6 +25,9 @@ export type Rung =
   | 'close'
   | 'none';
 
+/** A machine that nobody listed: where the washing goes in and what turns the drum is seen without taking it apart. The rest is asked for, and waits. */
+const LOOKS_FROM_OUTSIDE = 2;
+
 /** The next thing to do, from the ticket alone. Nothing forces the order: it is a proposal. A cure counts until its end: see `rungNow`. O(parts + findings). */
 export function rungOf(state: TicketState): Rung {
   const { round } = state;
@@ -31,7 +35,8 @@ export function rungOf(state: TicketState): Rung {
   if (round.handedOverAt) return 'close';
   if (round.answer?.answer === 'no') return 'hand-over';
   if (round.finished) return afterTheBench(state);
-  if (!state.plate) return 'read-plate';
+  if (!state.plate && state.plateNotListed === null) return 'read-plate';
+  if (!state.plate && Object.keys(state.kind).length < LOOKS_FROM_OUTSIDE) return 'tell-kind';
   if (!round.cause) return isTold(state) ? 'find-cause' : 'note-findings';
   const { part, offer } = standing(state);
   if (part === 'shaken') return 'part-again';

@@ -18,6 +18,11 @@ export type TicketState = {
   plateNotListed: string | null;
   serial: string | null;
   boughtOn: LocalDate | null;
+  guessedYears: number | null;
+  /** Of a machine that is not listed: what was seen of how it is built, by question. */
+  kind: Readonly<Record<string, string | null>>;
+  /** Numbers that no catalogue lists, by role. */
+  typed: Readonly<Record<string, Facts<'part-typed'>>>;
   complaint: string;
   findings: Facts<'finding-noted'>[];
   codes: Facts<'code-noted'>[];
@@ -51,6 +56,9 @@ const blank = (event: TicketEvent): TicketState => ({
   plateNotListed: null,
   serial: null,
   boughtOn: null,
+  guessedYears: null,
+  kind: {},
+  typed: {},
   complaint: '',
   findings: [],
   codes: [],
@@ -110,6 +118,14 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, serial: data.serial === '' ? null : data.serial };
     case 'bought-on':
       return { ...state, boughtOn: data.date };
+    case 'age-guessed':
+      return { ...state, guessedYears: data.years };
+    case 'kind-judged':
+      return { ...state, kind: { ...state.kind, [data.questionId]: data.answerId } };
+    case 'part-typed': {
+      const { [data.roleId]: _before, ...others } = state.typed;
+      return { ...state, typed: data.partNumber === '' ? others : { ...others, [data.roleId]: factsOf(data) } };
+    }
     case 'complaint-noted':
       return { ...state, complaint: data.text };
     case 'finding-noted':

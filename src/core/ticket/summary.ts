@@ -35,7 +35,7 @@ export function summarise(state: TicketState): TicketSummary {
     ticketId: state.ticketId,
     number: state.number,
     sequence: state.sequence,
-    machine: plate ? `${plate.badge} ${plate.modelNumber}` : '',
+    machine: plate ? `${plate.badge} ${plate.modelNumber}` : (state.plateNotListed ?? ''),
     modelId: plate?.modelId ?? null,
     platformId: plate?.platformId ?? null,
     customer: state.customer?.name ?? '',

@@ -58,12 +58,18 @@ export function CandidateCard({ candidate, names, picked, lead, onPick }: Props)
             .map((dimension) => ` · ${dimension.label.toLowerCase()}: ${dimensionWords(dimension)}`)}
         </span>
       ) : null}
-      <Mark
-        tone={misfit ? 'stop' : candidate.probability > 0.93 ? 'sound' : candidate.probability > 0.5 ? 'doubt' : 'stop'}
-      >
-        {candidate.cost === null ? 'no offer in stock · ' : ''}
-        {misfit ? 'by the lists it should fit' : 'fits'}: {formatPercent(candidate.probability)}
-      </Mark>
+      {candidate.route === 'typed' ? (
+        <Mark tone="doubt">no list says whether it fits: compare in the hand</Mark>
+      ) : (
+        <Mark
+          tone={
+            misfit ? 'stop' : candidate.probability > 0.93 ? 'sound' : candidate.probability > 0.5 ? 'doubt' : 'stop'
+          }
+        >
+          {candidate.cost === null ? 'no offer in stock · ' : ''}
+          {misfit ? 'by the lists it should fit' : 'fits'}: {formatPercent(candidate.probability)}
+        </Mark>
+      )}
     </button>
   );
 }

@@ -7,13 +7,14 @@ import { DO_NEXT } from '../shared/StationProps';
 import { candidateKey, chosenKey, partsOf, type PricedAnswer, type PricedCandidate } from '@/core/case';
 import { chooseParts } from '@/core/ticket';
 import { Button, Mark, NumberText } from '@/ui';
-import { crossProblemWords, formatMoney, listOf } from '@/words';
+import { crossProblemWords, formatMoney, formatNumber, listOf } from '@/words';
 import { Caliper } from './Caliper';
 import { CandidateCard } from './CandidateCard';
 import { Donors } from './Donors';
 import { Enquiry } from './Enquiry';
 import type { PartProps } from './PartProps';
 import { bearingsOf, SeatCheck } from './SeatCheck';
+import { TypedPart } from './TypedPart';
 import { useNames } from './useNames';
 
 const leadOf = ({ lore, causes }: Pick<PartProps, 'lore' | 'causes'>) =>
@@ -153,6 +154,18 @@ export function PartStation(props: PartProps) {
       ) : null}
       {main ? <Donors {...props} answer={main} /> : null}
       {bearings.length > 0 ? <SeatCheck {...props} places={bearings} /> : null}
+      {[main, ...companions].flatMap((answer) =>
+        answer && (answer.candidates.length === 0 || state.typed[answer.roleId])
+          ? [
+              <TypedPart
+                key={answer.roleId}
+                {...props}
+                answer={answer}
+                open={answer === main && !state.typed[answer.roleId]}
+              />,
+            ]
+          : [],
+      )}
       {asks ? <Enquiry {...props} /> : null}
       <Companions answers={withIt} kit={selected?.route === 'kit'} />
       {main ? <RoleNotes lore={props.lore} roleId={main.roleId} /> : null}
@@ -204,7 +217,9 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
               <td className="py-1.5 text-right whitespace-nowrap">
                 {first(answer)?.sellingPrice
                   ? formatMoney(first(answer)?.sellingPrice ?? { amountMinor: 0, currency: 'XXX' })
-                  : 'ask'}
+                  : answer.usualPrice === null
+                    ? 'ask'
+                    : `usually about ${formatNumber(answer.usualPrice * answer.quantity, 2)}, to buy`}
               </td>
             </tr>
           ))}

@@ -10,6 +10,7 @@ import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
 import type { PlateCandidate } from '@/core/identify';
 import { ageWords, formatPercent, listOf, ordinal, plural, serialProblemWords } from '@/words';
+import { KindOfMachine } from './KindOfMachine';
 import { PlatePicture } from './PlatePicture';
 import { usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
@@ -21,7 +22,15 @@ export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'm
   if (!state.plate)
     return (
       <span className="text-soft">
-        {state.plateNotListed ? `“${state.plateNotListed}” is not in the catalogue` : 'not read yet'}
+        {state.plateNotListed === null ? (
+          'not read yet'
+        ) : (
+          <>
+            <NumberText text={state.plateNotListed} className="mr-2 text-[17px] font-semibold text-ink" />
+            <Mark tone="doubt">in no catalogue</Mark> {age ? `· ${ageWords(age)}` : ''}
+            {machine?.designs[0] ? ` · ${machine.designs[0].design.name}` : ''}
+          </>
+        )}
       </span>
     );
   return (
@@ -43,7 +52,7 @@ export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'm
 /** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
 const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
 
-export function PlateStation({ state, age, ask, badges, at }: PlateProps) {
+export function PlateStation({ state, machine, age, ask, badges, at }: PlateProps) {
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
   const [seen, setSeen] = useState('');
@@ -83,14 +92,19 @@ export function PlateStation({ state, age, ask, badges, at }: PlateProps) {
         <Question
           title={
             state.plateNotListed
-              ? 'This number is not in the catalogue. Read it again, character by character.'
+              ? `No catalogue lists ${state.plateNotListed}. The work goes on by how it is built.`
               : 'Which machine is it?'
           }
-          why="The full number with everything after the slash; a ? for a character that cannot be read."
+          why={
+            state.plateNotListed
+              ? 'Was it misread? Read it again below. A part is compared in the hand; its number comes from the old part or from a supplier.'
+              : 'The full number with everything after the slash; a ? for a character that cannot be read.'
+          }
         />
       )}
+      {machine && machine.designs.length > 0 ? <KindOfMachine ask={ask} machine={machine} /> : null}
       <CommitField
-        label={state.plate ? 'Read again' : 'Model number on the plate'}
+        label={state.plate || state.plateNotListed ? 'Read again' : 'Model number on the plate'}
         draftKey={field('plate')}
         mono
         autoComplete="off"
@@ -99,9 +113,9 @@ export function PlateStation({ state, age, ask, badges, at }: PlateProps) {
         commitOnRest={false}
         onTyped={setTyped}
         commit={async () => undefined}
-        {...(state.plate ? {} : DO_NEXT)}
+        {...(state.plate || state.plateNotListed ? {} : DO_NEXT)}
       />
-      {read ? <Candidates read={read} onTake={take} /> : null}
+      {read && read.reading.candidates.length > 0 ? <Candidates read={read} onTake={take} /> : null}
       {serial && serial.serial !== state.serial ? (
         <p className="flex flex-wrap items-center gap-x-3">
           <span>
@@ -140,6 +154,22 @@ export function PlateStation({ state, age, ask, badges, at }: PlateProps) {
           commit={(date) => (isDay(date) ? ask(note({ type: 'bought-on', date })) : Promise.resolve())}
           note="Settles the age better than the serial."
         />
+        {state.boughtOn === null ? (
+          <CommitField
+            label="About how old, the owner says"
+            unit="years"
+            inputMode="decimal"
+            autoComplete="off"
+            draftKey={field('age')}
+            committed={state.guessedYears === null ? '' : String(state.guessedYears)}
+            commit={async (text) => {
+              const years = Number(text.replace(',', '.'));
+              if (text === '' || !(years >= 0 && years <= 60)) return false;
+              return ask(note({ type: 'age-guessed', years }));
+            }}
+            note="0 to 60. Counted as unsure by a quarter."
+          />
+        ) : null}
       </div>
       <CustomerFields state={state} ask={ask} field={field} />
     </div>

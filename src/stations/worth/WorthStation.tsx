@@ -195,6 +195,11 @@ export function WorthStation(props: WorthProps) {
               <strong>{worth.limit > 0 ? formatRate(worth.limit, settings.currency) : 'nothing'}</strong>. In{' '}
               {formatPercent(worth.probabilityRepair)} of the draws repairing is cheaper.
             </p>
+            {machine.designs.length > 0 ? (
+              <Mark tone="doubt">
+                Lives, usual prices of parts and the price of a new machine are defaults of the trade, not yours.
+              </Mark>
+            ) : null}
             <RuleLines worth={worth} currency={settings.currency} />
             {machine.platform.tub === 'welded' &&
             cause?.operations.some((id) => ['swap-bearings', 'swap-spider'].includes(id)) ? (

@@ -65,7 +65,7 @@ export function quoteDocument(props: PrintProps): DocumentDefinition {
       { text: `Offer for ticket ${state.number}`, fontSize: 14, bold: true, margin: [0, 18, 0, 2] },
       { text: [state.customer?.name, state.customer?.place].filter(Boolean).join(', ') },
       {
-        text: `${state.plate?.badge ?? ''} ${state.plate?.modelNumber ?? ''}${state.serial ? `, serial ${state.serial}` : ''}`,
+        text: `${state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? '')}${state.serial ? `, serial ${state.serial}` : ''}`,
       },
       {
         text: `Cause: ${cause?.name ?? 'not settled yet'}${causes.decided ? '' : ' (likely)'}`,

@@ -3,14 +3,19 @@ import { priorsOf, rankCauses, type CauseRanking, type PriorFactors, type Ranked
 import { causeFactor, timeFactor, type Learned } from '../../learn';
 import type { TicketEvidence } from '../../ticket';
 import type { Chapter } from '../chapter';
+import type { Machine } from './machine';
 
 /** What is known about this platform, and what this shop has learned of it. */
 export type Lore = { knowledge: Knowledge; timeFactor: number; priors: PriorFactors };
 
-export const loreChapter: Chapter<'lore', { catalogue: Catalogue; platform: Platform; learned: Learned }, Lore> = {
+export const loreChapter: Chapter<
+  'lore',
+  { catalogue: Catalogue; platform: Platform; designs: Machine['designs']; learned: Learned },
+  Lore
+> = {
   name: 'lore',
-  answer: ({ catalogue, platform, learned }) => {
-    const knowledge = knowledgeFor(catalogue, platform);
+  answer: ({ catalogue, platform, designs, learned }) => {
+    const knowledge = knowledgeFor(catalogue, platform, designs);
     const priors = priorsOf(knowledge);
     const factors = new Map(
       knowledge.causes.map((cause, index) => [

@@ -30,6 +30,7 @@ export type Station = (typeof STATIONS)[number];
 /** The station in which each rung is worked. */
 const STATION_OF: Record<Rung, Station | 'done'> = {
   'read-plate': 'plate',
+  'tell-kind': 'plate',
   'note-findings': 'findings',
   'find-cause': 'findings',
   'choose-part': 'part',

@@ -1,0 +1,70 @@
+'use client';
+import type { Weighed } from '@/core/case';
+import { note } from '@/core/ticket';
+import { Button, Select, Why } from '@/ui';
+import { formatPercent } from '@/words';
+import { Question } from '../shared/Station';
+import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { KindDrawing } from './KindDrawing';
+
+type Props = Pick<StationProps, 'ask'> & { machine: Weighed['machine'] };
+
+/** A machine that no catalogue lists: how it is built, one look at a time. Doubt that is left stays in the figures and stops nothing. */
+export function KindOfMachine({ ask, machine }: Props) {
+  const { ask: asked, designs, seen } = machine;
+  const judge = (questionId: string, answerId: string | null) =>
+    void ask(note({ type: 'kind-judged', questionId, answerId }));
+  return (
+    <section aria-label="Kind of machine" className="flex flex-col gap-2.5 border-t border-line pt-2.5">
+      {asked ? (
+        <>
+          <Question title={asked.text} why={asked.why} />
+          <ul className="grid gap-2 sm:grid-cols-2">
+            {asked.answers.map((answer, index) => (
+              <li key={answer.id}>
+                <button
+                  type="button"
+                  onClick={() => judge(asked.id, answer.id)}
+                  className="flex min-h-14 w-full items-center gap-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-1.5 text-left"
+                  {...(index === 0 ? DO_NEXT : {})}
+                >
+                  <KindDrawing name={answer.drawing} />
+                  <span className="font-semibold">{answer.text}</span>
+                </button>
+              </li>
+            ))}
+            <li>
+              <Button onClick={() => judge(asked.id, null)}>Cannot say</Button>
+            </li>
+          </ul>
+        </>
+      ) : null}
+      <p className="text-[15px]">
+        <Why
+          label="Kind of machine"
+          because="Shares of the trade, weighed by what was seen of this one. Everything below is computed for all of them together, each by its share; they sum to 100 %."
+        >
+          {designs
+            .slice(0, 3)
+            .map(({ design, probability }) => `${design.name} ${formatPercent(probability)}`)
+            .join(' · ')}
+        </Why>
+        {designs.length > 3 ? <span className="text-soft"> · and {designs.length - 3} more</span> : null}
+      </p>
+      {seen.length > 0 ? (
+        <div className="grid gap-2.5 sm:grid-cols-2">
+          {seen.map(({ id, text, answers, answerId }) => (
+            <Select
+              key={id}
+              label={text}
+              value={answerId ?? ''}
+              empty="cannot say"
+              options={answers.map((answer) => ({ value: answer.id, text: answer.text }))}
+              onChange={(value) => judge(id, value || null)}
+            />
+          ))}
+        </div>
+      ) : null}
+    </section>
+  );
+}
