@@ -5,11 +5,13 @@ import { benchIdentify } from './bench/identify';
 import { benchImport } from './bench/import';
 import { benchOrders } from './bench/order';
 import { benchPromises } from './bench/promises';
+import { benchUnlisted } from './bench/unlisted';
 import { benchWorth } from './bench/worth';
 
 const all: Record<string, () => void | Promise<void>> = {
   identify: benchIdentify,
   diagnose: benchDiagnose,
+  unlisted: benchUnlisted,
   worth: benchWorth,
   order: benchOrders,
   import: benchImport,

@@ -159,7 +159,21 @@ const SHOTS: Shot[] = [
     name: 'import-changes',
     steps: importing({ models: /^(m-fj-a1-0[1-4],.*),\d+$/gm, to: '$1,1600' }, /is not in use yet/),
   },
-  { name: 'import-problems', steps: importing({ models: /^(m-fj-a1-0[1-9],.*),\d+$/gm, to: '$1,fast' }, /problems/) },
+  {
+    name: 'unlisted',
+    steps: async (page) => {
+      await go('/')(page);
+      await page.locator('#one-input').fill('KX 9100 W');
+      await page
+        .getByRole('option', { name: /opens a ticket/ })
+        .first()
+        .click();
+      const kind = page.getByRole('region', { name: 'Kind of machine' });
+      await kind.getByRole('button', { name: /In front/ }).click({ timeout: 30_000 });
+      await kind.getByText(/belt to a pulley/).waitFor();
+      await page.waitForTimeout(900);
+    },
+  },
   { name: 'shop', steps: go('/shop') },
   { name: 'part-dark', dark: true, steps: ticket(203) },
   { name: 'phone', width: 390, height: 844, steps: ticket(201) },

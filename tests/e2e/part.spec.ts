@@ -86,7 +86,8 @@ test('a donor on the shelf: taken, noted on both tickets, and gone for the next'
   await expect(part.getByRole('region', { name: 'On the shelf' })).toContainText('Donor 163');
   const order = await unfold(page, 'Order');
   await order.getByRole('button', { name: 'Taken from donor 163' }).click();
-  await expect(order).toContainText('here:');
+  // With its part here the work moves on, and the station may have folded by then.
+  await expect(order).toContainText(/all 1 part here|here:/);
   await unfold(page, 'Part');
   await expect(part.getByRole('region', { name: 'On the shelf' })).toHaveCount(0);
   await openTicket(page, 163);

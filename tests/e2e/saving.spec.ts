@@ -51,7 +51,9 @@ test('an unlisted plate is said to be unlisted, and the work goes on', async ({ 
   await expect(page.getByRole('option').first()).toContainText('none of these: a machine that is not listed');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/ticket\//);
-  await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText('not in the catalogue');
+  await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText(
+    'No catalogue lists WKX 9931-QQ/7',
+  );
   await page.keyboard.press('2');
   await page.getByLabel('What the customer says').fill('Will not spin');
   await page.getByLabel('What the customer says').press('Enter');
