@@ -3,7 +3,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../../tests/support/database';
 import { unzipSync, strFromU8 } from 'fflate';
-import { applyEvents, rungOf, standing, type TicketState } from '@/core/ticket';
+import { applyEvents, summarise, rungOf, standing, type TicketState } from '@/core/ticket';
 import { applyOrderEvents } from '@/core/order';
 import { groupBy, asDay, asInstant, type PartId, asId } from '@/core/units';
 import { exportBackup } from '../backup/backup';
@@ -69,6 +69,19 @@ const FIXTURES: Record<string, Fixture> = {
     const { tables, aside } = upgraded('events-carry-their-version', { events: [opened] });
     expect(tables['events']?.[0]).toMatchObject({ id: 'e1', version: 2, groupId: 'e1' });
     expect(aside).toEqual([]);
+  },
+  'unlisted-machines-have-a-rung': () => {
+    const unlisted = event(2, { type: 'plate-not-listed', text: 'KX 1' });
+    const state = stateOf(
+      upgraded('unlisted-machines-have-a-rung', {
+        events: [event(1, opened['data'] as Plain), unlisted].map((row) => ({
+          ...row,
+          groupId: String(row['id']),
+          version: 2,
+        })),
+      }),
+    );
+    expect(summarise(state)).toMatchObject({ machine: 'KX 1', rung: 'tell-kind' });
   },
   'summaries-hold-what-a-ticket-waits-for': () => {
     expect(

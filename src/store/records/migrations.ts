@@ -31,6 +31,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 4, name: 'decisions-know-what-they-rest-on', up: roundsAndLines },
   { to: 5, name: 'prices-and-stock-in-packs', up: pricesInPacks },
   { to: 6, name: 'reserve-in-basis-points', up: reserveInBasisPoints },
+  // Version 7 changed what a machine that is not listed waits for: the summaries are rebuilt in any case.
+  { to: 7, name: 'unlisted-machines-have-a-rung', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */
