@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { doNext, emptyShop, enter, expect, press, settled, test, unfold } from './support';
+import { doNext, emptyShop, enter, expect, expectNoSeriousAxe, press, settled, test, unfold } from './support';
 
 const kind = (page: Page) => page.getByRole('region', { name: 'Kind of machine' });
 
@@ -25,6 +25,11 @@ test('an empty shop: from a plate that nobody lists to an offer with a typed par
     .click();
   await expect(kind(page)).toContainText(/front loader, belt, brushed motor \d+\s%/);
   const plate = await unfold(page, 'Plate');
+  await expectNoSeriousAxe(page);
+  await page.setViewportSize({ width: 390, height: 844 });
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await expectNoSeriousAxe(page);
+  await page.setViewportSize({ width: 1280, height: 800 });
   await plate.getByLabel('About how old, the owner says').fill('7');
   await plate.getByLabel('About how old, the owner says').blur();
   await expect(plate.getByLabel('Where does the washing go in?')).toHaveValue('front');
@@ -38,6 +43,7 @@ test('an empty shop: from a plate that nobody lists to an offer with a typed par
   await part.getByLabel('Supplier: drain pump').fill('Old Quay Parts');
   await part.getByRole('button', { name: 'Note it: drain pump' }).click();
   await expect(part).toContainText('typed here');
+  await expectNoSeriousAxe(page);
   await press(page, 'd');
   await page.keyboard.press('Enter');
   const worth = await unfold(page, 'Worth');
