@@ -45,6 +45,9 @@ const alternativesTo = (answer: PricedAnswer, candidate: PricedCandidate, quanti
         other.parts.length === 1 &&
         other.parts[0]?.quantity === quantity &&
         other.route !== 'kit' &&
+        // No list calls a typed number the same part.
+        other.route !== 'typed' &&
+        candidate.route !== 'typed' &&
         other.position === candidate.position &&
         other.probability >= SURE_ENOUGH &&
         other.comparison?.verdict !== 'does-not-fit',

@@ -90,8 +90,11 @@ export function applyEvents(events: readonly TicketEvent[]): TicketState {
 }
 
 /** What a decision made now would rest on. */
-export const basisNow = (state: Pick<TicketState, 'plate' | 'serial' | 'round'>): Basis => ({
-  modelId: state.plate?.modelId ?? null,
+export const basisNow = (state: Pick<TicketState, 'plate' | 'plateNotListed' | 'serial' | 'round'>): Basis => ({
+  // A machine that nobody lists is known by what its plate says: read as another number it is another machine.
+  modelId:
+    state.plate?.modelId ??
+    (state.plateNotListed === null ? null : asId(`unlisted:${state.plateNotListed.slice(0, 150)}`)),
   serial: state.serial,
   causeId: state.round.cause?.causeId ?? null,
 });

@@ -268,6 +268,13 @@ describe('rounds', () => {
 });
 
 describe('what a decision rests on', () => {
+  it('of a machine that nobody lists is what its plate says: read as another number the part is looked at again', () => {
+    const unlisted = (text: string): TicketEventData => ({ type: 'plate-not-listed', text });
+    const before = after(unlisted('KX 9100 W'), settled(), chosen);
+    expect(standing(before)).toMatchObject({ part: 'stands', shaken: [] });
+    const again = after(unlisted('KX 9100 W'), settled(), chosen, unlisted('KX 9200 W'));
+    expect(standing(again)).toMatchObject({ part: 'shaken', shaken: [{ decision: 'part', by: 'plate' }] });
+  });
   const moves: [string, TicketDecision | TicketEventData, string][] = [
     ['the plate, read again as another machine', plate('m2'), 'plate'],
     ['a serial noted afterwards', { type: 'serial-noted', serial: 'A1' }, 'serial'],
