@@ -15,6 +15,7 @@ const CORE = [
   'ticket',
   'order',
   'learn',
+  'sheets',
   'case',
 ];
 

@@ -12,7 +12,8 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   workers: 2,
   fullyParallel: true,
-  retries: 0,
+  // A race of the driver with the page must not refuse a day's work; what passed only the second time is listed as flaky.
+  retries: 1,
   reporter: [['list']],
   use: {
     baseURL: `http://localhost:${PORT}`,
@@ -30,11 +31,15 @@ export default defineConfig({
       ],
     },
   },
-  webServer: {
-    command: `npx --no-install next start --port ${PORT}`,
-    url: `http://localhost:${PORT}/icon.svg`,
-    env: { SORTER_DEMO: '1', NEXT_TELEMETRY_DISABLED: '1' },
+  // As ./demo starts it, and as a shop starts it.
+  webServer: [
+    { port: PORT, env: { SORTER_DEMO: '1' } },
+    { port: PORT + 1, env: {} },
+  ].map(({ port, env }) => ({
+    command: `npx --no-install next start --port ${port}`,
+    url: `http://localhost:${port}/icon.svg`,
+    env: { ...env, NEXT_TELEMETRY_DISABLED: '1' },
     reuseExistingServer: true,
     timeout: 60_000,
-  },
+  })),
 });

@@ -1,8 +1,10 @@
 /** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
 import { benchDesk } from './bench/desk';
 import { benchDiagnose } from './bench/diagnose';
+import { benchGrowth } from './bench/growth';
 import { benchIdentify } from './bench/identify';
 import { benchImport } from './bench/import';
+import { benchLayers } from './bench/layers';
 import { benchOrders } from './bench/order';
 import { benchPromises } from './bench/promises';
 import { benchUnlisted } from './bench/unlisted';
@@ -12,6 +14,8 @@ const all: Record<string, () => void | Promise<void>> = {
   identify: benchIdentify,
   diagnose: benchDiagnose,
   unlisted: benchUnlisted,
+  growth: benchGrowth,
+  layers: benchLayers,
   worth: benchWorth,
   order: benchOrders,
   import: benchImport,

@@ -2,7 +2,7 @@
  * Takes one picture of each main view from the demo data into docs/screenshots/. Needs a running demo: `PORT=3300 ./demo`, then `npm run shots`.
  */
 import { execFileSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { chromium, type Page } from '@playwright/test';
@@ -28,24 +28,6 @@ const go = (url: string) => async (page: Page) => {
   await page.goto(url);
   await page.waitForTimeout(900);
 };
-
-/** The demo catalogue as a folder, its models changed, given to the import. */
-const importing =
-  (change: { models: RegExp; to: string }, until: RegExp) =>
-  async (page: Page): Promise<void> => {
-    const folder = mkdtempSync(path.join(tmpdir(), 'package-'));
-    cpSync('demo-shop/catalogue', folder, { recursive: true });
-    const models = path.join(folder, 'models.csv');
-    writeFileSync(models, readFileSync(models, 'utf8').replace(change.models, change.to));
-    await go('/catalogue')(page);
-    await page.getByLabel('Catalogue as a folder').setInputFiles(folder);
-    const outcome = page.getByRole('region', { name: 'Import' });
-    await outcome.getByText(until).first().waitFor({ timeout: 60_000 });
-    const details = outcome.locator('summary').first();
-    if (await details.count()) await details.click();
-    await page.locator('main').evaluate((main) => main.scrollTo(0, main.scrollHeight));
-    await page.waitForTimeout(400);
-  };
 
 const SHOTS: Shot[] = [
   { name: 'floor', steps: go('/') },
@@ -142,22 +124,23 @@ const SHOTS: Shot[] = [
     },
   },
   {
-    name: 'seats',
+    name: 'lists',
     steps: async (page) => {
-      await ticket(203)(page);
-      const seats = page.getByRole('region', { name: 'Seats of the bearings' });
-      await seats
-        .getByLabel(/^Shaft journal/)
-        .first()
-        .fill('24.9');
-      await seats.getByLabel(/track/).fill('0.02');
-      await seats.getByRole('button', { name: 'Note it' }).scrollIntoViewIfNeeded();
+      await go('/catalogue')(page);
+      const lists = page.getByRole('region', { name: 'Lists', exact: true });
+      await lists.getByLabel('List', { exact: true }).setInputFiles({
+        name: 'Teile.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from(
+          'Modell,Teile-Nr.,Bezeichnung,Anzahl\nWZ 4410,77-100,Laugenpumpe,1\nWZ 4410,77-200,Zierleiste,1\nWZ 4420,77-400,Keilriemen,zwei\n',
+        ),
+      });
+      await lists.getByLabel('Whose list it is').fill('Corner Wholesale');
+      await lists.getByRole('button', { name: 'Read the rows' }).click();
+      await lists.getByText(/cannot be read/).waitFor();
+      await lists.evaluate((element) => element.scrollIntoView({ block: 'start' }));
       await page.waitForTimeout(400);
     },
-  },
-  {
-    name: 'import-changes',
-    steps: importing({ models: /^(m-fj-a1-0[1-4],.*),\d+$/gm, to: '$1,1600' }, /is not in use yet/),
   },
   {
     name: 'unlisted',
@@ -177,6 +160,38 @@ const SHOTS: Shot[] = [
   { name: 'shop', steps: go('/shop') },
   { name: 'part-dark', dark: true, steps: ticket(203) },
   { name: 'phone', width: 390, height: 844, steps: ticket(201) },
+  {
+    // Last: from here on the page is in the own shop.
+    name: 'learned',
+    steps: async (page) => {
+      await page.goto('/');
+      await page.getByRole('button', { name: 'To my own shop' }).click();
+      await page.getByLabel('Name of the shop').fill('Drum & Belt');
+      await page.getByRole('button', { name: 'Begin' }).click();
+      await page.locator('#one-input').fill('KX 9100 W');
+      await page
+        .getByRole('option', { name: /opens a ticket/ })
+        .first()
+        .click();
+      const kind = page.getByRole('region', { name: 'Kind of machine' });
+      await kind.getByRole('button', { name: /In front/ }).click({ timeout: 30_000 });
+      await kind.getByRole('button', { name: /A belt to a pulley/ }).click();
+      await page.getByRole('button', { name: 'Water stands in it' }).click();
+      await page.waitForTimeout(900);
+      await page.getByRole('button', { name: /Settle on Drain pump/ }).click();
+      await page.getByLabel('Number: drain pump').fill('ZP-4471');
+      await page.getByLabel('Price a piece, net: drain pump').fill('31.50');
+      await page.getByLabel('Supplier: drain pump').fill('Old Quay Parts');
+      await page.getByRole('button', { name: 'Note it: drain pump' }).click();
+      await page.getByRole('link', { name: 'Catalogue' }).click();
+      await page.getByRole('region', { name: 'Learned here' }).waitFor({ timeout: 30_000 });
+      await page.waitForTimeout(600);
+      await page
+        .getByRole('region', { name: 'Learned here' })
+        .evaluate((element) => element.scrollIntoView({ block: 'start' }));
+      await page.waitForTimeout(400);
+    },
+  },
 ];
 
 const only = process.argv.slice(2);

@@ -28,5 +28,10 @@ export function proxy(request: NextRequest) {
 }
 
 export const config = {
-  matcher: [{ source: '/((?!_next/static|_next/image|demo-shop.zip|readers/|plates/|favicon.ico|icon.svg).*)' }],
+  matcher: [
+    {
+      source:
+        '/((?!_next/static|_next/image|demo-shop.zip|package-template.zip|knowledge.json|readers/|plates/|favicon.ico|icon.svg).*)',
+    },
+  ],
 };

@@ -1,4 +1,5 @@
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { isKnowledge, layeredCatalogue, tableNames, type Catalogue, type TableName } from '@/core/catalogue';
 import { packageDescriptor, readPackage } from '@/core/package';
 import { CATALOGUE_FOLDER, dice, writeTable, type Cells, type Dice } from './files';
@@ -120,6 +121,20 @@ function makeOffers(parts: readonly Cells[], base: ReadonlyMap<string, number>, 
 const DEVIATIONS: readonly TableName[] = ['operations', 'causes', 'limits'];
 const OWN = tableNames.filter((table) => !isKnowledge(table) || DEVIATIONS.includes(table));
 
+/** The smallest package that imports (docs/smallest-package), which a wholesaler begins with. */
+const TEMPLATE_TABLES: readonly TableName[] = [
+  'makers',
+  'badges',
+  'platforms',
+  'models',
+  'parts',
+  'fits',
+  'relations',
+  'suppliers',
+  'shipping_modes',
+  'offers',
+];
+
 function readFiles(paths: readonly TableName[], below: Catalogue): Catalogue {
   const { catalogue, problems } = readPackage(
     [
@@ -161,7 +176,15 @@ export function writeDemoCatalogue(): Catalogue {
   writeTable('relations', set.relations);
   writeTable(
     'suppliers',
-    SUPPLIERS.map(({ id, name, minimumOrder, restocking, note }) => ({ id, name, minimumOrder, restocking, note })),
+    SUPPLIERS.map(({ id, name, minimumOrder, restocking, note }) => ({
+      id,
+      name,
+      minimumOrder,
+      restocking,
+      note,
+      // The simulated suppliers take them over their interface.
+      orders: 'online',
+    })),
   );
   writeTable('shipping_modes', MODES);
   writeTable('offers', makeOffers(set.parts, set.base, roll));
@@ -169,6 +192,10 @@ export function writeDemoCatalogue(): Catalogue {
   writeFileSync(
     `${CATALOGUE_FOLDER}datapackage.json`,
     `${JSON.stringify(packageDescriptor('sorter-demo-shop', 'Catalogue of the demo shop', OWN), null, 1)}\n`,
+  );
+  writeFileSync(
+    fileURLToPath(new URL('../../docs/smallest-package/datapackage.json', import.meta.url)),
+    `${JSON.stringify(packageDescriptor('example-works', 'Example: the smallest package that imports', TEMPLATE_TABLES, '1'), null, 1)}\n`,
   );
   const catalogue = readDemoCatalogue();
   console.log(

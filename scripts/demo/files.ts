@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import Papa from 'papaparse';
+import { tables, type TableName } from '@/core/catalogue';
 import { seededRandom, type Random } from '@/core/units';
 
 export const DEMO_FOLDER = fileURLToPath(new URL('../../demo-shop/', import.meta.url));
@@ -19,8 +20,10 @@ export const readTable = (name: string): Record<string, string>[] =>
         Papa.parse<Record<string, string>>(readFileSync(file, 'utf8'), { header: true, skipEmptyLines: true }).data,
     );
 
-export function writeTable(name: string, rows: readonly Cells[]): void {
-  writeFileSync(`${CATALOGUE_FOLDER}${name}.csv`, `${Papa.unparse([...rows], { newline: '\n' })}\n`);
+export function writeTable(name: TableName, rows: readonly Cells[]): void {
+  const columns = Object.keys(tables[name].columns.shape);
+  const whole = rows.map((row) => columns.map((column) => row[column] ?? ''));
+  writeFileSync(`${CATALOGUE_FOLDER}${name}.csv`, `${Papa.unparse([columns, ...whole], { newline: '\n' })}\n`);
 }
 
 export type Dice = {

@@ -1,23 +1,36 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useEffect, useState, type ReactNode } from 'react';
-import { database, now, openRecords, RECORD_VERSION, type ImportProgress } from '@/store';
+import { now, openRecords, openShop, RECORD_VERSION, type ImportProgress, type ShopKind } from '@/store';
 import { useSettingsRow } from '@/store/react';
 import { filesWorker } from '@/workers';
 import { Progress, notice } from '@/ui';
 import { plural } from '@/words';
+import { applyTheme } from './ThemeSwitch';
 import { seedDemo } from './shop/seedDemo';
+import { chosenShop, rememberShop } from './shop/whichShop';
 
-const FirstOpening = dynamic(async () => (await import('./shop/FirstOpening')).FirstOpening, { ssr: false });
+const FirstStart = dynamic(async () => (await import('./shop/FirstStart')).FirstStart, { ssr: false });
+const SetUp = dynamic(async () => (await import('./shop/SetUp')).SetUp, { ssr: false });
 
 type State =
   | { kind: 'opening' }
+  | { kind: 'doors' }
   | { kind: 'seeding'; at: ImportProgress }
   | { kind: 'ready' }
   | { kind: 'newer'; found: number }
   | { kind: 'failed'; why: string };
 
-/** Opens the database, brings it to today's version, and fills it with the demo shop at its first start. */
+/** The shop that this tab is in: as chosen, else the demo where Sorter was started with it, else the own one if there is one. */
+async function shopToOpen(demo: boolean): Promise<ShopKind | null> {
+  const chosen = chosenShop();
+  if (chosen) return chosen;
+  if (demo) return 'demo';
+  const own = openShop('own');
+  return (await own.settings.count()) + (await own.events.count()) > 0 ? 'own' : null;
+}
+
+/** Opens the shop's database, brings it to today's version, and fills the demo's at its first start. */
 export function Boot({ demo, children }: { demo: boolean; children: ReactNode }) {
   const [state, setState] = useState<State>({ kind: 'opening' });
   useEffect(() => {
@@ -26,19 +39,24 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
       if (alive) setState(next);
     };
     const start = async () => {
+      applyTheme();
       try {
-        const db = database();
+        const shop = await shopToOpen(demo);
+        if (!shop) return say({ kind: 'doors' });
+        rememberShop(shop);
+        const db = openShop(shop);
         const outcome = await openRecords(db, now());
         if (outcome.kind === 'newer') return say(outcome);
         if (outcome.aside > 0)
           notice(
             `${plural(outcome.aside, 'row')} of an older version could not be read as they were: they are kept, and go into every backup.`,
           );
-        const seeded = await db.meta.get('seeded');
-        await navigator.locks.request('sorter-seed', async () => {
-          if (demo && !seeded && (await db.events.count()) === 0 && (await db.editions.count()) === 0)
-            await seedDemo((at) => say({ kind: 'seeding', at }));
-        });
+        if (shop === 'demo')
+          await navigator.locks.request('sorter-seed', async () => {
+            const seeded = await db.meta.get('seeded');
+            if (!seeded && (await db.events.count()) === 0 && (await db.editions.count()) === 0)
+              await seedDemo((at) => say({ kind: 'seeding', at }));
+          });
         void navigator.storage.persist?.();
         if ((await db.editions.count()) > 1) void filesWorker.get().sweep();
         say({ kind: 'ready' });
@@ -53,6 +71,7 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
   }, [demo]);
 
   if (state.kind === 'ready') return <Opened>{children}</Opened>;
+  if (state.kind === 'doors') return <FirstStart />;
   return (
     <main className="mx-auto flex max-w-md flex-col gap-3 p-6 pt-[20vh]">
       <h1 className="text-2xl font-bold">Sorter</h1>
@@ -80,9 +99,9 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
   );
 }
 
-/** A shop that was never asked where it is, is asked first. */
+/** A shop that was never set up is set up first. */
 function Opened({ children }: { children: ReactNode }) {
   const row = useSettingsRow();
   if (!row) return null;
-  return row.stored ? <>{children}</> : <FirstOpening />;
+  return row.stored ? <>{children}</> : <SetUp />;
 }

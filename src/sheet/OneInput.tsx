@@ -8,7 +8,7 @@ import { actionFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
 import { useBadges } from './useBadges';
 import { useInputReadings } from './useInputReadings';
-import { usePictureText } from './usePictureText';
+import { usePictureText } from '@/stations/shared/usePictureText';
 
 type Choice = { what: string; detail: string; action: InputAction };
 

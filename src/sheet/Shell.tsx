@@ -6,6 +6,7 @@ import { Floor } from '@/floor/Floor';
 import { useOrders } from '@/store/react';
 import { cx, Notices } from '@/ui';
 import { Boot } from './Boot';
+import { DemoBar } from './DemoBar';
 import { KeyHelp } from './KeyHelp';
 import { OneInput } from './OneInput';
 import { ThemeSwitch } from './ThemeSwitch';
@@ -23,6 +24,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
     <>
       <Boot demo={demo}>
         <div className="flex h-dvh flex-col">
+          <DemoBar />
           <Header />
           <div className="grid min-h-0 flex-1 grid-rows-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
             <Floor className="no-print hidden min-h-0 overflow-y-auto border-r border-line pt-3 pl-3.5 md:block" />

@@ -10,6 +10,11 @@ const isDark = (): boolean => {
   return chosen ? chosen === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
 };
 
+/** The colours that were chosen, or the device's: also where there is no switch. */
+export const applyTheme = (): void => {
+  document.documentElement.dataset['theme'] = isDark() ? 'dark' : 'light';
+};
+
 const subscribe = (listener: () => void) => {
   const device = matchMedia('(prefers-color-scheme: dark)');
   device.addEventListener('change', listener);

@@ -2,7 +2,7 @@
 import type { TicketId } from '@/core/units';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { STATIONS, type Assessment, type Station as StationId, type Weighed } from '@/core/case';
-import { useMoment, useSettings, useTicket } from '@/store/react';
+import { useMoment, useSettingsRow, useTicket } from '@/store/react';
 import { BenchLine, BenchStation } from '@/stations/bench/BenchStation';
 import { FindingsLine, FindingsStation, FindingsUnread } from '@/stations/findings/FindingsStation';
 import { OrderLine, OrderStation, type OrderProps } from '@/stations/order/OrderStation';
@@ -33,7 +33,8 @@ function focusDoNext(): void {
 
 export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
   const loaded = useTicket(ticketId);
-  const settings = useSettings();
+  const row = useSettingsRow();
+  const settings = row?.settings;
   const at = useMoment(settings);
   const { assessment, busy, failed } = useAssessment(loaded?.state, settings, at.now);
   const badges = useBadges();
@@ -123,7 +124,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
           ) : null}
           {assessment ? (
             <Stations
-              base={{ state, settings, at, ask }}
+              base={{ state, settings, defaults: row?.defaults ?? [], at, ask }}
               assessment={assessment}
               fromDonor={fromDonor}
               isOpen={isOpen}
@@ -183,11 +184,11 @@ function unreadStations({ base, badges }: StationsProps): Record<StationId, Show
 /** Each station is given the chapters that it shows. */
 function weighedStations(
   { base, badges, fromDonor }: StationsProps,
-  { machine, age, lore, causes, part, offer, range, worth, steps, bench, next }: Weighed,
+  { machine, age, lore, causes, part, offer, range, market, worth, steps, look, bench, next }: Weighed,
 ): Record<StationId, Shown> {
-  const findings = { ...base, lore, causes, steps, next };
+  const findings = { ...base, machine, lore, causes, steps, look, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
-  const worths = { ...base, machine, age, lore, causes, offer, range, worth, bench, next };
+  const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
   const orders = { ...base, next, fromDonor };
   const works = { ...base, bench, lore, next };
   const proofs = { ...base, bench, lore, causes, next };

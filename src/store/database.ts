@@ -1,4 +1,5 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
+import type { Lesson } from '@/core/learn';
 import type { OrderState } from '@/core/order';
 import type { TicketSummary } from '@/core/ticket';
 import type { Instant, MakerId, ModelId, Money, SupplierId, TicketId } from '@/core/units';
@@ -13,12 +14,28 @@ export type MachineRecord = {
   customerId: string | null;
 };
 export type SummaryRecord =
-  | { stream: string; kind: 'ticket'; open: 0 | 1; number: number; modelId: string; summary: TicketSummary }
+  | {
+      stream: string;
+      kind: 'ticket';
+      open: 0 | 1;
+      number: number;
+      modelId: string;
+      summary: TicketSummary;
+      /** What it teaches, open or closed. */
+      lesson: Lesson;
+    }
   | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
 export type DraftRecord = { key: string; text: string; at: Instant };
 export type PhotoRecord = { id: string; ticketId: TicketId; at: Instant; type: string; bytes: Uint8Array };
+/** One package as it was imported: a layer of the catalogue. */
 export type EditionRecord = {
   id: string;
+  /** The package's own name: the next one of this name renews it. Empty where it is not known. */
+  name: string;
+  /** As the package says it; empty where it does not. */
+  version: string;
+  /** What stands before its ids, so that they are not another package's. */
+  prefix: string;
   title: string;
   at: Instant;
   state: 'writing' | 'ready';
@@ -44,6 +61,8 @@ export type PriceRecord = {
   stockPacks: number;
   handlingDays: number;
 };
+/** What the shop itself says of a row that it learned, or struck out (null), in place of what would follow from its tickets. Cells as in a file. */
+export type OwnRecord = { id: string; table: string; cells: Record<string, string> | null; at: Instant };
 export type MetaRecord = { key: string; value: unknown };
 /** What could not be parsed: kept, never deleted. */
 export type AsideRecord = { id: string; table: string; at: Instant; why: string; raw: unknown };
@@ -60,6 +79,7 @@ export class SorterDatabase extends Dexie {
   buckets!: Table<BucketRecord, [string, string, number]>;
   priceLists!: EntityTable<PriceListRecord, 'supplierId'>;
   prices!: EntityTable<PriceRecord, 'id'>;
+  own!: EntityTable<OwnRecord, 'id'>;
   meta!: EntityTable<MetaRecord, 'key'>;
   aside!: EntityTable<AsideRecord, 'id'>;
 
@@ -82,6 +102,19 @@ export class SorterDatabase extends Dexie {
     this.version(2).stores({ priceLists: 'supplierId', prices: 'id, number, supplierId' });
     // What is to be sent follows from the orders themselves.
     this.version(3).stores({ events: 'id, &[stream+sequence], groupId', outbox: null });
+    // One catalogue became a pile of layers.
+    this.version(4)
+      .stores({ own: 'id' })
+      .upgrade(async (transaction) => {
+        const meta = transaction.table<MetaRecord>('meta');
+        await transaction
+          .table<EditionRecord>('editions')
+          .toCollection()
+          .modify((edition) => void Object.assign(edition, { name: '', version: '', prefix: '' }));
+        const active: unknown = (await meta.get('activeEdition'))?.value;
+        if (typeof active === 'string') await meta.put({ key: 'layers', value: [{ id: active, on: true }] });
+        await meta.delete('activeEdition');
+      });
   }
 }
 
@@ -95,13 +128,36 @@ export const RECORD_TABLES = [
   'drafts',
   'priceLists',
   'prices',
+  'own',
   'aside',
 ] as const;
 
+/** The shop's own data, and the demo's: two databases that never meet. */
+export const SHOPS = { own: 'sorter', demo: 'sorter-demo' } as const;
+export type ShopKind = keyof typeof SHOPS;
+
 let open: SorterDatabase | null = null;
+
+/** A worker is told by its name for which shop it works; a page says so before it asks. */
+const nameHere = (): string => {
+  // Asked of the realm itself: bundlers answer `typeof window` for it.
+  const named: unknown = 'document' in globalThis ? null : Reflect.get(globalThis, 'name');
+  return typeof named === 'string' && Object.values<string>(SHOPS).includes(named) ? named : SHOPS.own;
+};
 
 /** The one database of this realm (page or worker). */
 export function database(): SorterDatabase {
-  open ??= new SorterDatabase();
+  open ??= new SorterDatabase(nameHere());
   return open;
 }
+
+/** The page works for this shop from here on: once, before anything else. */
+export function openShop(kind: ShopKind): SorterDatabase {
+  if (open?.name !== SHOPS[kind]) {
+    open?.close();
+    open = new SorterDatabase(SHOPS[kind]);
+  }
+  return open;
+}
+
+export const shopOpen = (): ShopKind => (database().name === SHOPS.demo ? 'demo' : 'own');

@@ -1,20 +1,36 @@
 export { exportBackup, wipe } from './backup/backup';
-export { exportCatalogue } from './backup/exportCatalogue';
+export { exportCatalogue, exportOwn } from './backup/exportCatalogue';
 export { restoreBackup, type RestoreOutcome, type RestoreProblem } from './backup/restore';
 export { now } from './clock';
 export {
   database,
+  openShop,
+  shopOpen,
   type CustomerRecord,
   type EditionRecord,
   type PhotoRecord,
   type PriceListRecord,
   type PriceRecord,
+  type ShopKind,
   type SorterDatabase,
   type SummaryRecord,
 } from './database';
 export type { ChangedRow, ShownChanges } from './editions/changes';
-export { activate, activeEdition, dropEdition, IMPORT_LOCK, putToUse, sweep } from './editions/editions';
-export { EditionReader, NO_EDITION } from './editions/editionReader';
+export { catalogueOf, CatalogueReader, type RowSource } from './editions/catalogueReader';
+export {
+  activate,
+  dropEdition,
+  importLock,
+  layersKey,
+  layersOf,
+  putToUse,
+  removeLayer,
+  sweep,
+  switchLayer,
+  type Layer,
+} from './editions/layers';
+export type { LayerReader } from './editions/editionReader';
+export { ownLayer } from './editions/ownLayer';
 export {
   dropPrices,
   habitOf,
@@ -30,8 +46,19 @@ export type { SearchIndexes } from './editions/searchIndexes';
 export { hasOwnData, loadDemo } from './imports/demo';
 export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './imports/importPackage';
 export { readPriceFile, type PriceFile, type PriceTable } from './imports/priceFiles';
+export {
+  rememberSheet,
+  sheetChanges,
+  sheetHabit,
+  sheetLayer,
+  sheetWorld,
+  putCustomers,
+  putSheet,
+  type SheetChanges,
+  type SheetHabit,
+} from './imports/sheets';
 export { sendWaitingOrders } from './outbox/sending';
-export { CLOSED_VERSION, dexieStore, eventStore } from './records/act';
+export { dexieStore, eventStore } from './records/act';
 export {
   cancelOrder,
   checkIn,
@@ -48,4 +75,6 @@ export { openRecords, type OpeningOutcome } from './records/opening';
 export { isOrderEvents, isTicketEvents } from './records/parse';
 export { photosOf, removePhoto, savePhoto } from './records/photos';
 export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsChange } from './records/settings';
+export { correctOwn, restoreOwn, strikeOwn, type OwnProblems } from './records/own';
 export { RECORD_VERSION } from './records/version';
+export { CLOSED_VERSION, OWN_VERSION } from './records/versions';

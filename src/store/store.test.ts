@@ -12,11 +12,14 @@ import { exportBackup as exportBlob, wipe } from './backup/backup';
 import { restoreBackup as restoreBlob } from './backup/restore';
 import { shiftDates, weeksToShift } from './imports/demo';
 import { Components } from './editions/components';
-import { activate, activeEdition, sweep } from './editions/editions';
+import { activate, sweep } from './editions/layers';
+import { topEdition } from '../../tests/support/layers';
 import { derivedKinds } from './editions/layout';
 import { EditionReader } from './editions/editionReader';
 import { writeEdition } from './editions/editionWriter';
-import { CLOSED_VERSION, dexieStore, eventsOf, rebuildSummaries, summaryOf } from './records/act';
+import { dexieStore, eventsOf, rebuildSummaries, summaryOf } from './records/act';
+import { CLOSED_VERSION } from './records/versions';
+import { catalogueOf } from './editions/catalogueReader';
 import { onTicket, openTicket } from './records/acts';
 import { ticketStream } from './records/door';
 import { storedEventSchema } from './records/parse';
@@ -203,7 +206,7 @@ describe('editions of the catalogue', () => {
   it('give back every row that was put in', async () => {
     const db = freshDatabase();
     await activate(db, await writeEdition(db, 'x', catalogue));
-    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    const reader = new EditionReader(db, defined(await topEdition(db), 'active'));
     for (const table of tableNames) {
       const byKey = (rows: readonly Row<typeof table>[]) => new Map(rows.map((row) => [rowKey(table, row), row]));
       expect(byKey(await reader.table(table)), table).toEqual(byKey(catalogue[table]));
@@ -213,9 +216,9 @@ describe('editions of the catalogue', () => {
   it('count only after they are made active; unfinished ones are swept', async () => {
     const db = freshDatabase();
     const first = await writeEdition(db, 'first', catalogue);
-    expect(await activeEdition(db)).toBeNull();
+    expect(await topEdition(db)).toBeNull();
     await activate(db, first);
-    expect((await activeEdition(db))?.title).toBe('first');
+    expect((await topEdition(db))?.title).toBe('first');
     await writeEdition(db, 'left by a killed tab', catalogue);
     expect(await db.editions.count()).toBe(2);
     await sweep(db);
@@ -226,7 +229,7 @@ describe('editions of the catalogue', () => {
   it('make their search indexes where none are stored, and then keep them', async () => {
     const db = freshDatabase();
     await activate(db, await writeEdition(db, 'x', catalogue));
-    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    const reader = new EditionReader(db, defined(await topEdition(db), 'active'));
     const stored = await reader.searchIndexes();
     await db.buckets.filter(({ kind }) => kind.startsWith('derived:')).delete();
     const made = await reader.searchIndexes();
@@ -241,7 +244,7 @@ describe('editions of the catalogue', () => {
   it('know the models of a part and the parts of a model, both ways round', async () => {
     const db = freshDatabase();
     await activate(db, await writeEdition(db, 'x', catalogue));
-    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    const reader = await catalogueOf(db);
     for (const { id } of catalogue.parts.filter((_, index) => index % 90 === 0))
       expect((await reader.fitsOf(id)).map((fit) => fit.id).sort()).toEqual(
         catalogue.fits
@@ -254,7 +257,7 @@ describe('editions of the catalogue', () => {
   it('give one machine what its questions need, and no other platform', async () => {
     const db = freshDatabase();
     await activate(db, await writeEdition(db, 'x', catalogue));
-    const reader = new EditionReader(db, defined(await activeEdition(db), 'active'));
+    const reader = await catalogueOf(db);
     const found = await reader.forMachine(asId('fj-a1'), [asId('m-fj-a1-01')]);
     expect(found.models.every((model) => model.platformId === 'fj-a1')).toBe(true);
     expect(found.models).toHaveLength(35);
@@ -292,7 +295,7 @@ describe('backup', () => {
     expect(await exportBackup(other)).toEqual(bytes);
     expect(await other.summaries.toArray()).toEqual(await db.summaries.toArray());
     expect((await other.photos.get('ph'))?.bytes).toEqual(new Uint8Array([0, 255, 7, 128]));
-    expect((await activeEdition(other))?.title).toBe('x');
+    expect((await topEdition(other))?.title).toBe('x');
     await wipe(other);
     expect(await other.events.count()).toBe(0);
     expect((await other.meta.get('seeded'))?.value).toBe('wiped');
@@ -330,7 +333,7 @@ describe('backup', () => {
     const buckets = await other.buckets.count();
     const broken = bad({ 'catalogue/buckets.jsonl': '{"kind":"models","bucket":0,"rows":[]}\n{"kind":' });
     expect(await restoreBackup(other, broken)).toMatchObject({ error: { kind: 'damaged', line: 2 } });
-    expect((await activeEdition(other))?.title).toBe('mine');
+    expect((await topEdition(other))?.title).toBe('mine');
     expect(await other.buckets.count()).toBe(buckets);
     expect(await other.editions.count()).toBe(1);
   });

@@ -1,7 +1,13 @@
 declare module 'pdfmake/build/pdfmake' {
+  type Content = string | { [key: string]: unknown };
+  export type DocumentDefinition = {
+    info: { title: string };
+    defaultStyle: Record<string, unknown>;
+    content: Content[];
+  };
   const pdfMake: {
     addVirtualFileSystem(fonts: Record<string, unknown>): void;
-    createPdf(document: { content: readonly unknown[] }): { download(name: string): Promise<void> };
+    createPdf(document: DocumentDefinition): { download(name: string): Promise<void> };
   };
   export default pdfMake;
 }

@@ -68,7 +68,8 @@ export function orderStandWords(order: OrderState, at: { now: Instant; zone: str
       tone: 'stop',
       text: `the supplier refused it (${order.refused.status}): “${order.refused.detail}”. It is not sent again; its parts are to be planned anew`,
     };
-  if (order.reference)
+  if (order.byHand && order.phase !== 'done') return byHandWords(order);
+  if (order.reference !== null)
     return {
       tone: 'sound',
       text: `${order.cancelAsked ? 'the supplier had it already, so it stands' : 'the supplier answered'}: ${order.reference}`,
@@ -84,4 +85,15 @@ export function orderStandWords(order: OrderState, at: { now: Instant; zone: str
       text: `not heard of yet: ${FAILED[failure.why]}${failure.status === null ? '' : ` (${failure.status})`}, tried ${plural(order.failures.length, 'time')}, next try ${formatMoment(failure.retryAt, at.now, at.zone)}. It cannot be placed twice`,
     };
   return { tone: 'soft', text: 'being sent' };
+}
+
+/** An order that a person sends. */
+function byHandWords({ phase, supplierName, reference }: OrderState): Stand {
+  if (phase === 'unsent')
+    return {
+      tone: 'doubt',
+      text: `yours to send: ${supplierName} takes orders by e-mail, telephone or over the counter`,
+    };
+  if (phase === 'unknown') return { tone: 'soft', text: 'sent; no answer noted yet. It can be checked in as it comes' };
+  return { tone: 'sound', text: `answered, as typed here${reference ? `: ${reference}` : ''}` };
 }

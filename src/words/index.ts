@@ -20,7 +20,11 @@ export { chargedWords, lineAmountWords, lineWords, optionWords } from './quote';
 export { movedWords, refusalWords, shakenWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
 export { checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
-export { seatWords, suffixWords, verdictWords } from './measuring';
+export { orderLetter } from './orderLetter';
+export { learnedFromWords, ownRowWords } from './own';
+export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
+export { figureWords } from './settings';
+export { STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
 export { differenceWords, readingWords, serialProblemWords } from './numbers';
 export { crossProblemWords, dimensionWords, FIT_WORDS, fitReasonWords, RELATION_WORDS, ROUTE_WORDS } from './parts';
 export {

@@ -1,3 +1,4 @@
+import type { StandardKind } from '@/core/measure';
 import { judgeSuffixes, type ReadingVerdict, type SeatVerdict, type SuffixVerdict } from '@/core/measure';
 import { capital, formatNumber } from './format';
 
@@ -78,3 +79,11 @@ export const suffixWords = (designation: string): string =>
       .map(({ kind, suits }) => SUFFIX_WORDS[kind][suits])
       .join('; '),
   );
+
+/** What to measure of a part that is sold by its size. */
+export const STANDARD_WORDS: Record<StandardKind, string> = {
+  bearing: 'Bore × outside × width, mm',
+  seal: 'Shaft × housing × width, mm',
+  belt: 'Length in mm, and ribs',
+  hose: 'Bore × length, mm',
+};

@@ -1,6 +1,6 @@
 import type { LocalDate, ModelId, PartId, PlatformId } from '@/core/units';
 import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
-import { plural } from './format';
+import { formatPercent, plural } from './format';
 
 export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
   typed: 'typed here',
@@ -38,6 +38,8 @@ export function fitReasonWords(reason: FitReason, names: Names): string {
       return `stands in for ${names.part(reason.partId)} (${reason.source})${reason.note ? `. ${reason.note}` : ''}`;
     case 'kit-contains':
       return `contains ${names.part(reason.partId)}`;
+    case 'fitted-before':
+      return `fitted here before: as proved and as come back, ${formatPercent(reason.probability)} sure`;
     case 'typed':
       return reason.supplierName ? `from ${reason.supplierName}` : 'read off the old part';
   }

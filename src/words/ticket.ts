@@ -195,6 +195,12 @@ export function eventWords(data: TicketEventData): string {
       return `Bought on ${data.date}`;
     case 'age-guessed':
       return `The owner says it is about ${plural(data.years, 'year')} old`;
+    case 'relative-judged':
+      return data.relative
+        ? `Taken for a sister of ${data.relative.modelNumber}, ${formatPercent(data.relative.probability)} sure`
+        : 'Taken for no sister of a listed model';
+    case 'make-noted':
+      return data.name ? `Make: ${data.name}` : 'Make taken back';
     case 'kind-judged':
       return data.answerId === null
         ? 'How it is built: could not be told'

@@ -12,17 +12,17 @@ import type { Catalogue } from '@/core/catalogue';
 import { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from '@/core/fit';
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
-import { localDateOf, type Instant, type TicketId } from '@/core/units';
+import { unlistedModel } from '@/core/identify';
+import { asId, localDateOf, type Instant, type PlatformId, type TicketId } from '@/core/units';
 import {
-  activeEdition,
+  catalogueOf,
   CLOSED_VERSION,
   database,
-  EditionReader,
   eventStore,
   loadLearned,
   loadSettings,
-  NO_EDITION,
   pricesVersion,
+  type CatalogueReader,
 } from '@/store';
 
 /** What the page has not got yet. `version` names what it then has. */
@@ -39,34 +39,36 @@ type Table = {
   version: number;
 };
 
-let reader: EditionReader | null = null;
 let cached: { key: string; catalogue: Catalogue } | null = null;
 let learned: { key: string; value: Learned } | null = null;
 const tables = new Map<string, Table>();
 const MOST_TABLES = 4;
 let versions = 0;
 
-/** The catalogue in use; without one, what ships with the application alone. */
-async function readerOfToday(): Promise<EditionReader> {
-  const edition = (await activeEdition(database())) ?? NO_EDITION;
-  if (reader?.edition.id !== edition.id) {
-    reader = new EditionReader(database(), edition);
-    cached = null;
-    learned = null;
-  }
-  return reader;
+const readerOfToday = (): Promise<CatalogueReader> => catalogueOf(database());
+
+/** The rows that a ticket's questions need: of its machine, and of the numbers that were typed for it, listed or not. */
+async function catalogueFor(state: TicketState, from: CatalogueReader): Promise<Catalogue> {
+  const { plate, plateNotListed, relative, typed } = state;
+  const own = plateNotListed === null ? null : unlistedModel(plateNotListed);
+  const platformId = plate?.platformId ?? relative?.platformId ?? (own && asId<PlatformId>(own));
+  const models = [
+    ...(plate ? [plate.modelId, ...plate.others.map((other) => other.modelId)] : []),
+    ...(own ? [own] : []),
+  ];
+  const numbers = Object.values(typed).map(({ partNumber }) => partNumber);
+  const prices = await pricesVersion(database());
+  const key = `${from.key} ${prices} ${platformId ?? ''} ${models.join(' ')} ${numbers.join(' ')}`;
+  if (cached?.key === key) return cached.catalogue;
+  const parts = numbers.length ? (await from.partsNumbered(numbers)).map(({ id }) => id) : [];
+  const catalogue = await from.forMachine(platformId, models, parts);
+  cached = { key, catalogue };
+  return catalogue;
 }
 
-async function catalogueFor(state: TicketState, from: EditionReader): Promise<Catalogue> {
-  const models = [...(state.plate ? [state.plate.modelId, ...state.plate.others.map((other) => other.modelId)] : [])];
-  const key = `${from.edition.id} ${await pricesVersion(database())} ${state.plate?.platformId ?? ''} ${models.join(' ')}`;
-  if (cached?.key !== key) cached = { key, catalogue: await from.forMachine(state.plate?.platformId ?? null, models) };
-  return cached.catalogue;
-}
-
-async function learnedOf(catalogue: Catalogue): Promise<Learned> {
+async function learnedOf(catalogue: Catalogue, from: CatalogueReader): Promise<Learned> {
   const db = database();
-  const key = String((await db.meta.get(CLOSED_VERSION))?.value ?? '');
+  const key = `${from.key} ${String((await db.meta.get(CLOSED_VERSION))?.value ?? '')}`;
   if (learned?.key !== key)
     learned = {
       key,
@@ -106,9 +108,14 @@ function answer(table: Table, assessment: Assessment, sequence: number, have: nu
   return { kind: 'weighed', sequence, version, changed };
 }
 
-async function weigh(table: Table, from: EditionReader, state: TicketState, now: Instant): Promise<Assessment> {
+async function weigh(table: Table, from: CatalogueReader, state: TicketState, now: Instant): Promise<Assessment> {
   const catalogue = await catalogueFor(state, from);
-  const world = { catalogue, settings: await loadSettings(), learned: await learnedOf(catalogue) };
+  const world = {
+    catalogue,
+    settings: await loadSettings(),
+    learned: await learnedOf(catalogue, from),
+    shipped: from.shipped,
+  };
   table.question = { state, now };
   return compose(table.desk.run, world, state, now);
 }

@@ -2,11 +2,12 @@ import { asInstant } from '@/core/units';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { DEMO_DAY } from '../../tests/support/demoDay';
+import { topEdition } from '../../tests/support/layers';
 import { demoZip, startWorker } from '../../tests/support/worker';
 import type { SorterDatabase } from '@/store';
 import type { FilesApi } from './files.worker';
 
-const inUse = async (db: SorterDatabase) => (await db.meta.get('activeEdition'))?.value;
+const inUse = async (db: SorterDatabase) => (await topEdition(db))?.id;
 /** The first model's capacity made another one. */
 const otherCapacity = { 'models.csv': (text: string) => text.replace(/^([^\n]*\n[^\n]*?,)(\d+),/, '$19$2,') };
 const without = (column: string) => ({ 'models.csv': (text: string) => text.replace(column, `not ${column}`) });

@@ -3,15 +3,16 @@ import { expose } from 'comlink';
 import type { Problem } from '@/core/package';
 import {
   activate,
-  activeEdition,
   database,
   dropEdition,
   exportBackup,
   exportCatalogue,
+  exportOwn,
   importPackage,
-  IMPORT_LOCK,
+  importLock,
   loadDemo,
   putToUse,
+  removeLayer,
   restoreBackup,
   sweep,
   wipe,
@@ -24,6 +25,8 @@ export type ImportOutcome =
   | { kind: 'applied'; read: ReadEdition }
   /** Complete beside the catalogue in use, and waiting for a word. */
   | { kind: 'waiting'; read: ReadEdition }
+  /** Only looked at: every row is good, and nothing of it was kept. */
+  | { kind: 'checked'; read: ReadEdition }
   | { kind: 'nothing-new'; title: string }
   | { kind: 'problems'; problems: Problem[] }
   | { kind: 'cancelled' };
@@ -35,7 +38,7 @@ let release: (() => void) | null = null;
 const holdLock = () =>
   new Promise<void>((held) => {
     void navigator.locks.request(
-      IMPORT_LOCK,
+      importLock(database()),
       () =>
         new Promise<void>((done) => {
           release = done;
@@ -51,7 +54,7 @@ function letGo(): void {
 
 const api = {
   /**
-   * Reads a package into a new edition. The first catalogue is put to use at once; another waits until `apply` or `discard`, with what it changes.
+   * Reads a package into a new edition. The first is put to use at once; another waits until `apply` or `discard`, with what it changes.
    * Two imports at a time, in any tabs, follow one another.
    */
   async importCatalogue(files: File[], progress: (at: ImportProgress) => void): Promise<ImportOutcome> {
@@ -63,18 +66,33 @@ const api = {
       const db = database();
       const result = await importPackage(db, files, progress, () => stop);
       if (result.kind !== 'read') return result;
-      if (result.changes === null) {
+      if (result.renews === null && result.beside.length === 0) {
         await activate(db, result.editionId);
         return { kind: 'applied', read: result };
       }
-      if (result.changes.length === 0) {
+      if (result.changes?.length === 0) {
         await dropEdition(db, result.editionId);
-        return { kind: 'nothing-new', title: (await activeEdition(db))?.title ?? result.title };
+        return { kind: 'nothing-new', title: result.renews ?? result.title };
       }
       waiting = true;
       return { kind: 'waiting', read: result };
     } finally {
       if (!waiting) letGo();
+    }
+  },
+
+  /** Reads a package as an import does, and says what would come of it; nothing of it stays. */
+  async checkPackage(files: File[], progress: (at: ImportProgress) => void): Promise<ImportOutcome> {
+    stop = false;
+    letGo();
+    await holdLock();
+    try {
+      const result = await importPackage(database(), files, progress, () => stop);
+      if (result.kind !== 'read') return result;
+      await dropEdition(database(), result.editionId);
+      return { kind: 'checked', read: result };
+    } finally {
+      letGo();
     }
   },
 
@@ -89,6 +107,14 @@ const api = {
   async discard(editionId: string): Promise<void> {
     await dropEdition(database(), editionId);
     letGo();
+  },
+
+  /** Takes a package out of the catalogue for good. */
+  async remove(editionId: string): Promise<void> {
+    await navigator.locks.request(importLock(database()), { ifAvailable: true }, async (lock) => {
+      if (!lock) throw new Error('an import is under way or waits for a word: see to that first');
+      await removeLayer(database(), editionId);
+    });
   },
 
   cancel(): void {
@@ -106,6 +132,9 @@ const api = {
   /** The catalogue in use as a data package; null when there is none. */
   exportCatalogue: () => exportCatalogue(database()),
 
+  /** What the shop learned, as a package that another shop can import; null when it learned nothing yet. */
+  exportOwn: (shopName: string) => exportOwn(database(), shopName),
+
   async restore(backup: Blob): Promise<RestoreOutcome> {
     return restoreBackup(database(), backup);
   },
@@ -116,7 +145,7 @@ const api = {
 
   /** Removes what a killed tab left, unless an import is going on somewhere. */
   async sweep(): Promise<void> {
-    await navigator.locks.request(IMPORT_LOCK, { ifAvailable: true }, async (lock) => {
+    await navigator.locks.request(importLock(database()), { ifAvailable: true }, async (lock) => {
       if (lock) await sweep(database());
     });
   },

@@ -1,10 +1,12 @@
 import { wrap, type Remote } from 'comlink';
+import { database } from '@/store/database';
 import type { AssessApi } from './assess.worker';
 import type { CameraApi } from './camera.worker';
 import type { FilesApi } from './files.worker';
 import type { OrdersApi } from './orders.worker';
 import type { PricesApi } from './prices.worker';
 import type { SearchApi } from './search.worker';
+import type { SheetsApi } from './sheets.worker';
 
 /** One worker per heavy computation, started when first asked for and kept. */
 function lazily<T>(start: () => Worker): { get: () => Remote<T>; stop: () => void } {
@@ -28,34 +30,39 @@ function lazily<T>(start: () => Worker): { get: () => Remote<T>; stop: () => voi
 }
 
 export const searchWorker = lazily<SearchApi>(
-  () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 export const assessWorker = lazily<AssessApi>(
-  () => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 export const ordersWorker = lazily<OrdersApi>(
-  () => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 export const filesWorker = lazily<FilesApi>(
-  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 
 /** Of its own, so that it can be ended after an import without ending a backup. */
 export const importWorker = lazily<FilesApi>(
-  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 
 export const cameraWorker = lazily<CameraApi>(
-  () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 
 export const pricesWorker = lazily<PricesApi>(
-  () => new Worker(new URL('./prices.worker.ts', import.meta.url), { type: 'module' }),
+  () => new Worker(new URL('./prices.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+);
+
+export const sheetsWorker = lazily<SheetsApi>(
+  () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: database().name }),
 );
 
 export type { Assessed } from './assess.worker';
 export type { CheckedList, OpenedList } from './prices.worker';
 export type { PictureProgress, PictureReading } from './camera.worker';
-export type { ModelSheet, PartModel } from './search.worker';
+export type { LearnedTimes, ModelSheet, OwnListed, PartModel, Relative, Said } from './search.worker';
+export type { CheckedSheet, NamedPart, OpenedSheet } from './sheets.worker';
 export type { ImportOutcome } from './files.worker';
 export type { CheckedIn, PartSizes, PlannedPurchases } from './orders.worker';

@@ -25,7 +25,7 @@ import {
   type TicketId,
   type RequirementId,
 } from '@/core/units';
-import { activeEdition, database, EditionReader, eventStore, loadSettings } from '@/store';
+import { catalogueOf, database, eventStore, loadSettings, type CatalogueReader } from '@/store';
 
 let solver: Promise<MilpSolver> | null = null;
 
@@ -52,7 +52,7 @@ export type PartSizes = {
 export type CheckedIn = CheckInVerdict & { carryOver: string[]; prepare: string[] };
 
 /** When each machine that a line is for may have been built. */
-async function machinesOf(reader: EditionReader, line: PlacedLine, today: LocalDate): Promise<BuildWindow[][]> {
+async function machinesOf(reader: CatalogueReader, line: PlacedLine, today: LocalDate): Promise<BuildWindow[][]> {
   const serial_schemes = await reader.table('serial_schemes');
   const tickets = await Promise.all(
     [...new Set(line.for.map(({ ticketId }) => ticketId))].map((id) => eventStore().ticket(id)),
@@ -71,9 +71,7 @@ const api = {
   /** One plan over all open tickets that still need something. null when nothing is needed. Blocks this worker while it solves: cancel by terminating. */
   async plan(now: Instant): Promise<PlannedPurchases | null> {
     const db = database();
-    const [edition, settings] = await Promise.all([activeEdition(db), loadSettings()]);
-    if (!edition) return null;
-    const reader = new EditionReader(db, edition);
+    const [reader, settings] = await Promise.all([catalogueOf(db), loadSettings()]);
     const today = localDateOf(now, settings.zone);
     const store = eventStore();
     const open = await db.summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
@@ -119,6 +117,7 @@ const api = {
       orders: plan.orders.map((order): OrderDraft => ({
         ...order,
         supplierName: suppliers.find(({ id }) => id === order.supplierId)?.name ?? order.supplierId,
+        byHand: suppliers.find(({ id }) => id === order.supplierId)?.orders !== 'online',
         modeName: modes.find(({ id }) => id === order.modeId)?.name ?? '',
         parts: new Map(
           order.lines.flatMap(({ partId }) => {
@@ -137,7 +136,7 @@ const api = {
       ),
       tickets: ready.map((state) => ({
         ...named(state),
-        machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : '',
+        machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? ''),
       })),
       shaken,
     };
@@ -147,10 +146,9 @@ const api = {
   async checkIn(orderId: OrderId, lineId: LineId, numberRead: string, now: Instant): Promise<CheckedIn | null> {
     const db = database();
     const store = eventStore();
-    const [edition, order, { zone }] = await Promise.all([activeEdition(db), store.order(orderId), loadSettings()]);
+    const [reader, order, { zone }] = await Promise.all([catalogueOf(db), store.order(orderId), loadSettings()]);
     const line = order?.state.lines.find((entry) => entry.lineId === lineId);
-    if (!edition || !line) return null;
-    const reader = new EditionReader(db, edition);
+    if (!line) return null;
     const [near, roles, machines] = await Promise.all([
       reader.partsWith([...new Set([line.partId, line.answeredPartId])]),
       reader.table('roles'),
@@ -172,9 +170,7 @@ const api = {
 
   /** The sizes and ratings that matter for a part's role. `ticketIds`: the machines it is for. */
   async sizes(partId: PartId, ticketIds: readonly TicketId[]): Promise<PartSizes> {
-    const edition = await activeEdition(database());
-    if (!edition) return { properties: [], listed: {}, old: {} };
-    const reader = new EditionReader(database(), edition);
+    const reader = await catalogueOf(database());
     const [near, properties, tickets] = await Promise.all([
       reader.partsWith([partId]),
       reader.table('role_properties'),

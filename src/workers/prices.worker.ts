@@ -1,17 +1,17 @@
 import { expose } from 'comlink';
 import { type Offer } from '@/core/catalogue';
 import { guessMapping, readPriceRow, usesDecimalComma, type PriceProblem, type PriceRow } from '@/core/prices';
-import { exactNumbers, normaliseNumber } from '@/core/identify';
+import { normaliseNumber } from '@/core/identify';
 import { groupBy, moneyToDecimal, type SupplierId } from '@/core/units';
 import {
-  activeEdition,
+  catalogueOf,
   database,
-  EditionReader,
   habitOf,
   matchPrices,
   putPrices,
   readPriceFile,
   rememberHabit,
+  type CatalogueReader,
   type MatchedPrices,
   type PriceFile,
   type PriceHabit,
@@ -52,10 +52,10 @@ const SHOWN = 40;
 let opened: Exclude<PriceFile, { kind: 'unreadable' }> | null = null;
 let checked: MatchedPrices | null = null;
 
-async function edition(): Promise<EditionReader> {
-  const active = await activeEdition(database());
-  if (!active) throw new Error('There is no catalogue yet: a price list needs parts to belong to.');
-  return new EditionReader(database(), active);
+async function catalogue(): Promise<CatalogueReader> {
+  const reader = await catalogueOf(database());
+  if (reader.isEmpty) throw new Error('There is no catalogue yet: a price list needs parts to belong to.');
+  return reader;
 }
 
 const money = (price: Offer['packPrice']) => `${moneyToDecimal(price)} ${price.currency}`;
@@ -100,10 +100,9 @@ const api = {
       }
       await rememberHabit(database(), supplierId, habit);
     }
-    const reader = await edition();
-    const { partList } = await reader.searchIndexes();
+    const reader = await catalogue();
     const makers = new Map((await reader.table('makers')).map((maker) => [maker.id, maker.name]));
-    const parts = await reader.partsAt(rows.flatMap(({ partNumber }) => exactNumbers(partList, partNumber)));
+    const parts = await reader.partsNumbered(rows.map(({ partNumber }) => partNumber));
     const byNumber = groupBy(new Set(parts), (part) => normaliseNumber(part.partNumber));
     checked = matchPrices(supplierId, rows, byNumber, makers);
     return { ...checked, rows: checked.rows.length, problems, ...(await compare(reader, supplierId, checked)) };
@@ -118,25 +117,24 @@ const api = {
 type Comparison = Pick<CheckedList, 'dearer' | 'cheaper' | 'same' | 'added' | 'gone' | 'changes'>;
 
 /** Each number's price against the cheapest that this supplier has today. */
-async function compare(reader: EditionReader, supplierId: SupplierId, { rows }: MatchedPrices): Promise<Comparison> {
+async function compare(reader: CatalogueReader, supplierId: SupplierId, { rows }: MatchedPrices): Promise<Comparison> {
   const db = database();
   const known = new Map<string, { price: Offer['packPrice']; number: string }>();
   if (await db.priceLists.get(supplierId)) {
     for (const row of await db.prices.where('supplierId').equals(supplierId).toArray())
       known.set(`${row.makerId ?? ''} ${row.number}`, { price: row.packPrice, number: row.number });
   } else {
-    const { partList } = await reader.searchIndexes();
     const parts = new Map<string, string>();
-    const wanted = rows.flatMap(({ number }) => exactNumbers(partList, number));
-    for (const part of await reader.partsAt(wanted))
+    for (const part of await reader.partsNumbered(rows.map(({ number }) => number)))
       parts.set(part.id, `${part.makerId ?? ''} ${normaliseNumber(part.partNumber)}`);
-    for await (const offers of reader.rows('offers'))
-      for (const offer of offers)
-        if (offer.supplierId === supplierId)
-          known.set(parts.get(offer.partId) ?? `#${offer.partId}`, {
-            price: offer.packPrice,
-            number: offer.supplierNumber,
-          });
+    for (const { reader: layer } of reader.searched)
+      for await (const offers of layer.rows('offers'))
+        for (const offer of offers)
+          if (offer.supplierId === supplierId) {
+            const key = parts.get(offer.partId) ?? `#${offer.partId}`;
+            // Upper layers come first, and are believed.
+            if (!known.has(key)) known.set(key, { price: offer.packPrice, number: offer.supplierNumber });
+          }
   }
   const result: Comparison = { dearer: 0, cheaper: 0, same: 0, added: 0, gone: 0, changes: [] };
   const seen = new Set<string>();

@@ -120,12 +120,23 @@ describe('searching the demo catalogue', () => {
     expect(await api.serialIn('230 V', model.id, asDay('2026-11-24'))).toBeNull();
   });
 
+  it('names listed relatives of a number that is not listed, with a chance that leaves room for none', async () => {
+    const found = await api.relatives(`${anyModel.modelNumber}9`);
+    const [first] = found;
+    expect(first?.platformId).toBe(anyModel.platformId);
+    expect(first?.probability).toBeGreaterThan(0.25);
+    expect(found.reduce((sum, { probability }) => sum + probability, 0)).toBeLessThan(1);
+    expect(await api.relatives('??')).toEqual([]);
+  });
+
   it('searches the edition that is in use, as soon as it is', async () => {
     const { writeEdition } = await import('@/store/editions/editionWriter');
-    const { activate } = await import('@/store');
+    const { activate, layersOf } = await import('@/store');
     const renamed = { ...anyModel, modelNumber: 'QQQ-77-QQQ' };
     const models = catalogue.models.map((model) => (model.id === anyModel.id ? renamed : model));
-    await activate(db, await writeEdition(db, 'next', { ...catalogue, models }));
+    const top = (await layersOf(db))[0]?.edition;
+    const named = { name: top?.name ?? '', title: 'next', version: '', prefix: '' };
+    await activate(db, await writeEdition(db, named, { ...catalogue, models }));
     expect(await api.search('QQQ77QQQ')).toMatchObject({ models: 1 });
     expect((await api.readPlate('qqq77qqq')).models[0]?.id).toBe(anyModel.id);
   });

@@ -1,10 +1,16 @@
-import type { LocalDate, ModelId, PartId } from '@/core/units';
+import type { LocalDate, ModelId, PartId, PlatformId } from '@/core/units';
 import { expose } from 'comlink';
-import type { Fit, Model, Part, Row } from '@/core/catalogue';
+import type { Fit, Model, Part, Role, Row, Supplier, TableName, Tool } from '@/core/catalogue';
 import { crossReference, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
   exactNumbers,
   findNumbers,
+  kinshipOf,
+  numberAt,
+  numberNeighbours,
+  platformShares,
+  sharedShare,
+  type Kinship,
   mayBeMisread,
   nearNumbers,
   normaliseNumber,
@@ -15,37 +21,71 @@ import {
   type InputReading,
   type PlateReading,
 } from '@/core/identify';
+import { UNSORTED_ROLE } from '@/core/sheets';
+import { unlistedShare, type OwnEntry } from '@/core/learn';
+import { keyBy, unique } from '@/core/units';
 import {
-  activeEdition,
+  catalogueOf,
   CLOSED_VERSION,
   database,
-  EditionReader,
+  loadLearned,
+  ownLayer,
+  type CatalogueReader,
+  type LayerReader,
+  type RowSource,
   type SearchIndexes,
-  type SorterDatabase,
 } from '@/store';
 
-type Loaded = { reader: EditionReader; indexes: SearchIndexes };
+type Searched = { source: RowSource; layer: LayerReader; indexes: SearchIndexes };
+/** `layers`: the upper ones first. */
+type Loaded = { reader: CatalogueReader; layers: Searched[]; absentPrior: number };
 
 let loaded: Promise<Loaded | null> | null = null;
-let loadedEdition = '';
+let loadedKey: string | null = null;
 let counted: { key: string; counts: ReadonlyMap<string, number> } = { key: '', counts: new Map() };
 
-async function load(db: SorterDatabase): Promise<Loaded | null> {
-  const edition = await activeEdition(db);
-  if (!edition) return null;
-  const reader = new EditionReader(db, edition);
-  return { reader, indexes: await reader.searchIndexes() };
+/** P(the next machine is not listed) where packages are in use, before anything is read. */
+const ABSENT_WITH_PACKAGES = 0.1;
+const ABSENT_BOUNDS = { least: 0.1, most: 0.98 };
+
+async function load(reader: CatalogueReader): Promise<Loaded | null> {
+  if (reader.isEmpty) return null;
+  const layers = await Promise.all(
+    reader.searched.map(async ({ source, reader: layer }) => ({ source, layer, indexes: await layer.searchIndexes() })),
+  );
+  if (layers.some(({ source }) => source.kind === 'package'))
+    return { reader, layers, absentPrior: ABSENT_WITH_PACKAGES };
+  // Only what came in before: how often that was seen just once says how likely the next one is new (Good and Turing).
+  const { once, seen } = unlistedShare(await reader.table('models'));
+  const absentPrior = Math.min(ABSENT_BOUNDS.most, Math.max(ABSENT_BOUNDS.least, (once + 0.5) / (seen + 1)));
+  return { reader, layers, absentPrior };
 }
 
-/** The stored indexes of the active edition, read once per edition. */
+/** The indexes of the layers in use, read once while these are the same. */
 async function current(): Promise<Loaded | null> {
-  const active = await database().meta.get('activeEdition');
-  const id = typeof active?.value === 'string' ? active.value : '';
-  if (!loaded || id !== loadedEdition) {
-    loadedEdition = id;
-    loaded = load(database());
+  const reader = await catalogueOf(database());
+  if (!loaded || reader.key !== loadedKey) {
+    loadedKey = reader.key;
+    loaded = load(reader);
   }
   return loaded;
+}
+
+const plateOf = (
+  { layers, absentPrior }: Loaded,
+  text: string,
+  shopCounts: ReadonlyMap<string, number>,
+): PlateReading =>
+  readPlate(
+    layers.map(({ indexes }) => indexes.models),
+    text,
+    { shopCounts, absentPrior },
+  );
+
+/** Parts at the places that a list gives, of every layer; one of each id, the upper layer's. */
+async function partsBy({ layers }: Loaded, places: (indexes: SearchIndexes) => readonly number[]): Promise<Part[]> {
+  const found = await Promise.all(layers.map(({ layer, indexes }) => layer.partsAt(places(indexes))));
+  return [...keyBy(found.reverse().flat(), ({ id }) => id).values()];
 }
 
 /** How often each model was mended here: counted anew when a ticket is closed. */
@@ -60,45 +100,202 @@ async function shopCounts(): Promise<ReadonlyMap<string, number>> {
   return counts;
 }
 
+/** A listed model that a machine that is not listed may be a sister of. */
+export type Relative = {
+  modelId: ModelId;
+  modelNumber: string;
+  platformId: PlatformId;
+  badge: string;
+  platform: string;
+  probability: number;
+};
+const WORTH_A_GUESS = 0.25;
+const KIN_SAMPLE = 200;
+const kinships = new WeakMap<object, Promise<Kinship>>();
+
+/** How often a listed number's nearest stands on its platform: of numbers taken evenly from the list, each looked for as if it were not there. */
+async function kinshipIn({ layer, indexes: { modelList } }: Searched): Promise<Kinship> {
+  const step = Math.max(1, Math.floor(modelList.size / KIN_SAMPLE));
+  const sample = Array.from({ length: Math.floor(modelList.size / step) }, (_, index) => index * step);
+  const looked = sample.map((position) => {
+    const number = numberAt(modelList, position);
+    return { position, number, near: numberNeighbours(modelList, number) };
+  });
+  const positions = unique(looked.flatMap(({ position, near }) => [position, ...near.map((entry) => entry.position)]));
+  const models = await layer.modelsAt(positions);
+  const platforms = new Map(positions.map((position, index) => [position, models[index]?.platformId]));
+  const pairs = looked.flatMap(({ position, number, near }) =>
+    near.map((entry) => ({
+      share: sharedShare(number, entry.shared),
+      same: platforms.get(entry.position) === platforms.get(position),
+    })),
+  );
+  return kinshipOf(pairs);
+}
+
+async function relativesIn(searched: Searched, number: string): Promise<{ model: Model; probability: number }[]> {
+  const near = numberNeighbours(searched.indexes.modelList, number);
+  if (near.length === 0) return [];
+  const kinship = kinships.get(searched.indexes) ?? kinshipIn(searched);
+  kinships.set(searched.indexes, kinship);
+  const models = await searched.layer.modelsAt(near.map(({ position }) => position));
+  const shares = platformShares(
+    await kinship,
+    sharedShare(number, near[0]?.shared ?? 0),
+    models.map(({ platformId }) => platformId),
+  );
+  return shares.flatMap(({ platformId, probability }) => {
+    const model = models.find((entry) => entry.platformId === platformId);
+    return model ? [{ model, probability }] : [];
+  });
+}
+
 const NOTHING: PlateReading = { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: '' };
 
-export type ModelSheet = { model: Model; badge: string; platform: string; sisters: number; roles: RoleParts[] };
+/** Tables of the shop's own rows that a person looks through; names of makes and ways of sending follow from these. */
+const OWN_LISTED: TableName[] = [
+  'fits',
+  'relations',
+  'models',
+  'platforms',
+  'parts',
+  'offers',
+  'part_properties',
+  'suppliers',
+  'economics',
+];
+
+/** What one layer says of a row that another one says too. */
+export type Said<T> = { source: RowSource; row: T };
+export type ModelSheet = {
+  model: Model;
+  badge: string;
+  platform: string;
+  sisters: number;
+  roles: RoleParts[];
+  said: Said<Model>[];
+  /** Where each fit comes from, by its id. */
+  fitSources: Record<string, RowSource>;
+};
+/** A row of the shop's own, with the numbers and names that it is about. */
+export type OwnListed = OwnEntry & {
+  about: {
+    model: string | null;
+    part: string | null;
+    other: string | null;
+    supplier: string | null;
+    role: string | null;
+  };
+};
+export type LearnedTimes = { design: string; taken: number; listed: number; tickets: number };
 /** A model that takes a part, and by which fit. */
 export type PartModel = { model: Model; fit: Fit };
 /** A fit for a whole platform names more models than anyone reads: this many of each are listed. */
 const MODELS_LISTED = 5000;
 
-type Search = { text: string; edition: string; models: Int32Array; parts: Int32Array };
-let latestSearch: Search = { text: '', edition: '', models: new Int32Array(0), parts: new Int32Array(0) };
+/** Places in each layer's lists, one layer after the other. */
+type Search = { text: string; key: string; models: Int32Array[]; parts: Int32Array[] };
+let latestSearch: Search = { text: '', key: '', models: [], parts: [] };
+
+/** The places of a stretch of a search's results, layer by layer. */
+function stretch(found: readonly Int32Array[], from: number, to: number): number[][] {
+  let before = 0;
+  return found.map((places) => {
+    const own = [...places.subarray(Math.max(0, from - before), Math.max(0, to - before))];
+    before += places.length;
+    return own;
+  });
+}
+const countOf = (found: readonly Int32Array[]) => found.reduce((sum, { length }) => sum + length, 0);
 
 const api = {
   async readPlate(text: string): Promise<{ reading: PlateReading; models: Model[] }> {
     const data = await current();
     if (!data) return { reading: NOTHING, models: [] };
-    const reading = readPlate(data.indexes.models, text, { shopCounts: await shopCounts() });
+    const reading = plateOf(data, text, await shopCounts());
     return { reading, models: await data.reader.models(reading.candidates.map(({ modelId }) => modelId)) };
   },
 
   async badges(): Promise<Row<'badges'>[]> {
-    return (await current())?.reader.table('badges') ?? [];
+    return (await catalogueOf(database())).table('badges');
+  },
+
+  /** What the shop learned itself, newest first, with what each row is about. */
+  async own(): Promise<OwnListed[]> {
+    const own = await ownLayer(database());
+    if (!own) return [];
+    const reader = await catalogueOf(database());
+    const { rows, entries } = own;
+    const models = keyBy(
+      [...(await reader.models(unique(rows.fits.flatMap(({ modelId }) => modelId ?? [])))), ...rows.models],
+      ({ id }) => String(id),
+    );
+    const named = unique([
+      ...rows.fits.map(({ partId }) => partId),
+      ...rows.relations.flatMap(({ fromPartId, toPartId }) => [fromPartId, toPartId]),
+      ...rows.offers.map(({ partId }) => partId),
+    ]);
+    const parts = keyBy([...(await reader.partsWith(named)).parts, ...rows.parts], ({ id }) => String(id));
+    const suppliers = keyBy([...(await reader.table('suppliers')), ...rows.suppliers], ({ id }) => String(id));
+    const roles = keyBy(await reader.table('roles'), ({ id }) => String(id));
+    const about = ({ cells }: OwnEntry): OwnListed['about'] => ({
+      model: models.get(cells['modelId'] ?? '')?.modelNumber ?? null,
+      part: parts.get(cells['partId'] ?? cells['fromPartId'] ?? '')?.partNumber ?? null,
+      other: parts.get(cells['toPartId'] ?? '')?.partNumber ?? null,
+      supplier: suppliers.get(cells['supplierId'] ?? '')?.name ?? null,
+      role: roles.get(cells['roleId'] ?? '')?.name ?? null,
+    });
+    const when = ({ from }: OwnEntry) => from.reduce((last, { at }) => (at > last ? at : last), '');
+    return entries
+      .filter(({ table }) => OWN_LISTED.indexOf(table) >= 0)
+      .map((entry): OwnListed => ({ ...entry, about: about(entry) }))
+      .sort((a, b) =>
+        when(a) < when(b) ? 1 : when(a) > when(b) ? -1 : OWN_LISTED.indexOf(a.table) - OWN_LISTED.indexOf(b.table),
+      );
+  },
+
+  /** Minutes of closed tickets against those of the list, by kind of machine. */
+  async times(): Promise<LearnedTimes[]> {
+    const reader = await catalogueOf(database());
+    const platforms = await reader.table('platforms');
+    const { minutes } = await loadLearned(
+      database(),
+      new Map(platforms.map((platform) => [platform.id, platform.design])),
+    );
+    const designs = new Map((await reader.table('designs')).map(({ id, name }) => [id, name]));
+    return Object.entries(minutes).map(([design, sums]) => ({ design: designs.get(design) ?? design, ...sums }));
+  },
+
+  /** Tools that not every shop has. */
+  async tools(): Promise<Tool[]> {
+    return (await catalogueOf(database())).table('tools');
+  },
+
+  /** What a part may be, by name. */
+  async roles(): Promise<Role[]> {
+    const roles = (await (await catalogueOf(database())).table('roles')).filter(({ id }) => id !== UNSORTED_ROLE);
+    return roles.sort((a, b) => (a.name < b.name ? -1 : 1));
+  },
+
+  async suppliers(): Promise<Supplier[]> {
+    return (await catalogueOf(database())).table('suppliers');
   },
 
   async sortInput(text: string, where: Omit<InputContext, 'schemes'>): Promise<InputReading[]> {
     const data = await current();
-    const list = data?.indexes.partList;
-    const parts = list ? await data.reader.partsAt(exactNumbers(list, text)) : [];
+    const parts = data ? await partsBy(data, ({ partList }) => exactNumbers(partList, text)) : [];
     const near =
-      list && parts.length === 0 && mayBeMisread(normaliseNumber(text))
-        ? await data.reader.partsAt(nearNumbers(list, text).slice(0, 8))
+      data && parts.length === 0 && mayBeMisread(normaliseNumber(text))
+        ? await partsBy(data, ({ partList }) => nearNumbers(partList, text).slice(0, 8))
         : [];
     const [counts, summaries, schemes] = await Promise.all([
       shopCounts(),
       database().summaries.toArray(),
-      data?.reader.table('serial_schemes') ?? [],
+      catalogueOf(database()).then((reader) => reader.table('serial_schemes')),
     ]);
     return sortInput(
       {
-        readPlate: (plate) => (data ? readPlate(data.indexes.models, plate, { shopCounts: counts }) : NOTHING),
+        readPlate: (plate) => (data ? plateOf(data, plate, counts) : NOTHING),
         partsNear: () => near,
         partsByNumber: (number) => parts.filter((part) => normaliseNumber(part.partNumber) === number),
         tickets: summaries.flatMap((record) =>
@@ -114,17 +311,42 @@ const api = {
   },
 
   /** A number with everything it is connected with, and how many offers each has. */
-  async reference(partId: PartId): Promise<{ reference: CrossReference; offers: Record<string, number> } | null> {
+  async reference(
+    partId: PartId,
+  ): Promise<{ reference: CrossReference; offers: Record<string, number>; said: Said<Part>[] } | null> {
     const data = await current();
     if (!data) return null;
     const near = await data.reader.partsWith([partId]);
     const offers: Record<string, number> = {};
     for (const offer of near.offers) if (offer.stockPacks > 0) offers[offer.partId] = (offers[offer.partId] ?? 0) + 1;
-    return { reference: crossReference(near, partId), offers };
+    return { reference: crossReference(near, partId), offers, said: await data.reader.said('parts', partId) };
   },
 
   async model(modelId: ModelId): Promise<Model | null> {
     return (await (await current())?.reader.models([modelId]))?.[0] ?? null;
+  },
+
+  /** Listed models whose number is close to one that is not listed, with the probability that they stand on its platform: as it is among the listed ones themselves. */
+  async relatives(number: string): Promise<Relative[]> {
+    const data = await current();
+    if (!data) return [];
+    const found = await Promise.all(
+      data.layers.filter(({ source }) => source.kind === 'package').map((layer) => relativesIn(layer, number)),
+    );
+    const best = found.flat().sort((a, b) => b.probability - a.probability);
+    const platforms = new Map((await data.reader.table('platforms')).map(({ id, description }) => [id, description]));
+    const badges = new Map((await data.reader.table('badges')).map(({ id, name }) => [id, name]));
+    return best
+      .filter(({ probability }) => probability >= WORTH_A_GUESS)
+      .slice(0, 2)
+      .map(({ model, probability }) => ({
+        modelId: model.id,
+        modelNumber: model.modelNumber,
+        platformId: model.platformId,
+        badge: badges.get(model.badgeId) ?? '',
+        platform: platforms.get(model.platformId) ?? '',
+        probability,
+      }));
   },
 
   /** The serial number in the text of a plate, by the scheme of the model's maker. */
@@ -149,6 +371,8 @@ const api = {
       platform: platform ? `${platform.name}: ${platform.description}` : model.platformId,
       sisters: catalogue.models.filter(({ platformId }) => platformId === model.platformId).length - 1,
       roles: partsOfModel(catalogue, modelId),
+      said: await data.reader.said('models', modelId),
+      fitSources: Object.fromEntries(catalogue.fits.map((fit) => [fit.id, data.reader.sourceOf(fit)])),
     };
   },
 
@@ -178,24 +402,26 @@ const api = {
     if (!data) return { models: 0, parts: 0 };
     latestSearch = {
       text,
-      edition: data.reader.edition.id,
-      models: findNumbers(data.indexes.modelList, text),
-      parts: findNumbers(data.indexes.partList, text),
+      key: data.reader.key,
+      models: data.layers.map(({ indexes }) => findNumbers(indexes.modelList, text)),
+      parts: data.layers.map(({ indexes }) => findNumbers(indexes.partList, text)),
     };
-    return { models: latestSearch.models.length, parts: latestSearch.parts.length };
+    return { models: countOf(latestSearch.models), parts: countOf(latestSearch.parts) };
   },
 
   /** Rows of the last search from one place to another; none when the text is no longer that of the last search. */
   async modelRows(text: string, from: number, to: number): Promise<Model[]> {
     const data = await current();
-    if (!data || latestSearch.text !== text || latestSearch.edition !== data.reader.edition.id) return [];
-    return data.reader.modelsAt([...latestSearch.models.subarray(from, to)]);
+    if (!data || latestSearch.text !== text || latestSearch.key !== data.reader.key) return [];
+    const places = stretch(latestSearch.models, from, to);
+    return (await Promise.all(data.layers.map(({ layer }, index) => layer.modelsAt(places[index] ?? [])))).flat();
   },
 
   async partRows(text: string, from: number, to: number): Promise<Part[]> {
     const data = await current();
-    if (!data || latestSearch.text !== text || latestSearch.edition !== data.reader.edition.id) return [];
-    return data.reader.partsAt([...latestSearch.parts.subarray(from, to)]);
+    if (!data || latestSearch.text !== text || latestSearch.key !== data.reader.key) return [];
+    const places = stretch(latestSearch.parts, from, to);
+    return (await Promise.all(data.layers.map(({ layer }, index) => layer.partsAt(places[index] ?? [])))).flat();
   },
 };
 

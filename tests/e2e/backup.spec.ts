@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { enter, expect, openTicket, test } from './support';
+import { emptyShop, enter, expect, openTicket, test } from './support';
 
 async function backup(page: Page): Promise<Buffer> {
   const [download] = await Promise.all([
@@ -17,12 +17,13 @@ test('backup, wipe, restore: the same shop, and again the same bytes', async ({ 
   const first = await backup(page);
   expect(first.length).toBeGreaterThan(50_000);
 
-  await page.getByRole('button', { name: /Empty the shop|Wipe/ }).click();
-  await page
-    .getByRole('dialog')
-    .getByRole('button', { name: /Empty|Wipe/ })
-    .click();
-  // Nothing of the old shop is left, not even where it was: a wiped shop is asked like a new one, and not filled with demo data by itself.
+  // Into the own shop, which then is emptied: nothing is left, and it is not filled by itself.
+  await emptyShop(page);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await enter(page, 'NR 1400 B', /opens a ticket/);
+  await page.getByRole('link', { name: 'Shop' }).click();
+  await page.getByRole('button', { name: 'Empty the shop' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Empty it' }).click();
   await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
@@ -31,6 +32,7 @@ test('backup, wipe, restore: the same shop, and again the same bytes', async ({ 
   await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12, {
     timeout: 60_000,
   });
+  await page.getByRole('link', { name: 'Shop' }).click();
   const second = await backup(page);
   expect(second.equals(first)).toBe(true);
 

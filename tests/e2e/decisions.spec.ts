@@ -136,22 +136,22 @@ async function orderAndCheckIn(page: Page): Promise<void> {
   await page.goto(ticketUrl);
 }
 
-test('a shop with data of its own is asked before the demo takes its place', async ({ shop: page }) => {
+test('the demo shop is put back as it was only after a question', async ({ shop: page }) => {
   await openTicket(page, 201);
   await enter(page, 'belongs to nobody', /a note/);
   await page.getByRole('link', { name: 'Shop' }).click();
-  await page.getByRole('button', { name: 'Load the demo shop' }).click();
+  await page.getByRole('button', { name: 'Put the demo back as it was' }).click();
   const asked = page.getByRole('dialog');
-  await expect(asked).toContainText('Put the demo shop in place of this one?');
+  await expect(asked).toContainText('Put the demo shop back as it was?');
   await asked.getByRole('button', { name: 'Leave it' }).click();
   await openTicket(page, 201);
   await page.getByText(/^History/).click();
   await expect(page.locator('details', { hasText: 'History' })).toContainText('belongs to nobody');
 
   await page.getByRole('link', { name: 'Shop' }).click();
-  await page.getByRole('button', { name: 'Load the demo shop' }).click();
-  await asked.getByRole('button', { name: 'Replace everything by the demo' }).click();
-  await expect(page.getByText('The demo shop is back.')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Put the demo back as it was' }).click();
+  await asked.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByText('The demo shop is as it was.')).toBeVisible({ timeout: 60_000 });
   // In its place, not beside it: nothing is mixed.
   await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12);
   await openTicket(page, 201);
@@ -166,7 +166,7 @@ test('a shop that was never asked where it is, and has machines in it, is asked 
   await page.evaluate(
     () =>
       new Promise<void>((resolve, reject) => {
-        const open = indexedDB.open('sorter');
+        const open = indexedDB.open('sorter-demo');
         open.onerror = () => reject(open.error);
         open.onsuccess = () => {
           const change = open.result.transaction('settings', 'readwrite');
@@ -181,8 +181,8 @@ test('a shop that was never asked where it is, and has machines in it, is asked 
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
   const asked = page.getByRole('dialog');
-  await page.getByRole('button', { name: 'Load the demo shop' }).click();
-  await expect(asked).toContainText('Put the demo shop in place of this one?');
+  await page.getByRole('button', { name: 'Put the demo back as it was' }).click();
+  await expect(asked).toContainText('Put the demo shop back as it was?');
   await asked.getByRole('button', { name: 'Leave it' }).click();
   await page
     .getByLabel('Backup file')

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { OrderAnswer, OrderDraft, OrderState } from '@/core/order';
-import { noteAnswer, noteSendFailed, noteTrying, noteVoid } from '@/core/order';
+import { noteAnswer, noteSendFailed, noteTrying, noteVoid, answerByHand, noteSentByHand } from '@/core/order';
 import {
   acceptedOption,
   answerOffer,
@@ -187,9 +187,10 @@ async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
         ],
       })),
     );
-  const draft = (own: typeof lines): OrderDraft => ({
+  const draft = (own: typeof lines, byHand: boolean): OrderDraft => ({
     supplierId: asId('s'),
     modeId: 'm',
+    byHand,
     lines: own,
     goods: money(0, 'EUR'),
     shipping: money(0, 'EUR'),
@@ -199,7 +200,8 @@ async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
     parts: new Map(),
   });
   if (lines.length === 0) return [];
-  return together ? [draft(lines)] : lines.map((line) => draft([line]));
+  // Of single orders every other goes to a supplier without an interface.
+  return together ? [draft(lines, false)] : lines.map((line, index) => draft([line], index % 2 === 0));
 }
 
 /** The supplier takes an order, or has taken it before, or was told to take nothing under this key. */
@@ -229,6 +231,7 @@ function supplierTakes(shop: Shop, order: OrderState): OrderAnswer | null {
 async function send(shop: Shop, index: number, lost: boolean): Promise<void> {
   const orderId = orderAt(shop, index);
   if (orderId === undefined) return;
+  if ((await shop.store.order(orderId))?.state.byHand) return sendByHand(shop, orderId, lost);
   if (!(await did(shop, onOrder(shop.store, orderId, noteTrying)))) return;
   const order = (await shop.store.order(orderId))?.state;
   const answer = order ? supplierTakes(shop, order) : null;
@@ -239,6 +242,19 @@ async function send(shop: Shop, index: number, lost: boolean): Promise<void> {
       lost || !answer ? noteSendFailed(now, { why: 'timeout', status: null }, retryAt) : noteAnswer(now, answer),
     ),
   );
+}
+
+/** A person sends it, and notes what they say, or nothing. */
+async function sendByHand(shop: Shop, orderId: OrderId, silent: boolean): Promise<void> {
+  await did(shop, onOrder(shop.store, orderId, noteSentByHand));
+  const order = (await shop.store.order(orderId))?.state;
+  if (!order || order.phase !== 'unknown') return;
+  supplierTakes(shop, order);
+  if (!silent)
+    await did(
+      shop,
+      onOrder(shop.store, orderId, (now) => noteAnswer(now, answerByHand(now, 'R', []))),
+    );
 }
 
 /** The answer comes once more, from wherever it hung. */
@@ -259,6 +275,14 @@ async function cancel(shop: Shop, index: number, whileSending: boolean): Promise
   const orderId = orderAt(shop, index);
   if (orderId === undefined) return;
   const order = (await shop.store.order(orderId))?.state;
+  if (order?.byHand) {
+    // Whoever cancels has told the supplier.
+    if (await did(shop, cancelOrder(shop.store, orderId))) {
+      shop.book.delete(orderId);
+      shop.voided.add(orderId);
+    }
+    return;
+  }
   // The request is on its way while the person cancels: the supplier takes it, the answer comes late or never.
   const sending = whileSending && order && (await did(shop, onOrder(shop.store, orderId, noteTrying))) !== null;
   await did(shop, cancelOrder(shop.store, orderId));
@@ -603,7 +627,8 @@ async function booksDiffer(shop: Shop, states: readonly TicketState[]): Promise<
   for (const { key, lines } of shop.book.values()) {
     const order = (await shop.store.order(key))?.state;
     const answers = (await shop.store.order(key))?.events.filter(({ data }) => data.type === 'answered') ?? [];
-    if (answers.length > 1) broken.push('one order is answered twice');
+    // What a person noted may be noted otherwise.
+    if (answers.length > 1 && !order?.byHand) broken.push('one order is answered twice');
     if (!order) broken.push('the supplier has an order that the shop does not know');
     if (order?.cancelled) broken.push('the shop counts as cancelled what the supplier has taken');
     for (const line of order?.lines ?? [])

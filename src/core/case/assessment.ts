@@ -4,6 +4,8 @@ import type { Age, Machine } from './chapters/machine';
 import type { BenchShown } from './chapters/bench';
 import type { OfferMade, QuoteRange } from './chapters/jobs';
 import type { Next } from './chapters/next';
+import type { Look } from './chapters/look';
+import type { Market } from './chapters/market';
 import type { PartShown } from './chapters/part';
 import type { ShownRanking } from './chapters/causes';
 import type { ShownStep } from './chapters/steps';
@@ -31,8 +33,11 @@ export type Weighed = {
   part: PartShown;
   offer: OfferMade | null;
   range: QuoteRange | null;
+  /** null: nobody knows what a new one costs. */
+  market: Market | null;
   worth: Worth | null;
   steps: ShownStep[];
+  look: Look | null;
   bench: BenchShown | null;
   next: Next;
 };

@@ -354,13 +354,13 @@ describe('the desk', () => {
     }
   });
 
-  it('asks exactly causes, range, steps and next for a finding, once the cause is settled', () => {
+  it('asks exactly causes, range, steps, look and next for a finding, once the cause is settled', () => {
     const desk = createDesk();
     const events = eventsOf(203);
     compose(desk.run, world, applyEvents(events), NOW);
     desk.clear();
     compose(desk.run, world, applyEvents(add(events, finding('walks', 'no'))), NOW);
-    expect([...desk.asked].sort()).toEqual(['causes', 'next', 'range', 'steps']);
+    expect([...desk.asked].sort()).toEqual(['causes', 'look', 'next', 'range', 'steps']);
     desk.clear();
     compose(desk.run, world, applyEvents(add(events, finding('walks', 'no'), { type: 'note-added', text: 'x' })), NOW);
     expect(desk.asked).toEqual(['next']);

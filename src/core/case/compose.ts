@@ -9,30 +9,41 @@ import { benchChapter } from './chapters/bench';
 import { causesChapter, loreChapter, shownRanking, type Lore } from './chapters/causes';
 import { jobsChapter, numbersChapter, offerChapter, rangeChapter, secondCause, type OfferMade } from './chapters/jobs';
 import { ageChapter, machineChapter } from './chapters/machine';
+import { lookChapter } from './chapters/look';
+import { marketChapter } from './chapters/market';
 import { nextChapter } from './chapters/next';
 import { partChapter } from './chapters/part';
 import { doableChapter, stepsChapter } from './chapters/steps';
-import { owningChapter, worthChapter } from './chapters/worth';
+import { agesOf, owningChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
 import type { Settings } from './settings';
 
-export type World = { catalogue: Catalogue; settings: Settings; learned: Learned };
+/** `shipped`: whether a row is what ships with the application and nobody's own word; all are somebody's where it is missing. */
+export type World = {
+  catalogue: Catalogue;
+  settings: Settings;
+  learned: Learned;
+  shipped?: (row: object) => boolean;
+};
+
+const OWN_WORD = () => false;
 
 /** All that follows from what is known about a ticket: the table of contents, and the only file that knows all chapters. Pure: same question, same answer. */
 export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
-  const { catalogue, settings, learned } = world;
+  const { catalogue, settings, learned, shipped = OWN_WORD } = world;
   const { models, platforms, serial_schemes, economics, lives } = catalogue;
-  const { plate, plateNotListed, kind, serial, boughtOn, guessedYears, measured, typed, round } = state;
+  const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, round } = state;
   const today = localDateOf(now, settings.zone);
   const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [] };
   const { designs, kind_questions, kind_answers, kind_likelihoods } = catalogue;
   const seen = { designs, kind_questions, kind_answers, kind_likelihoods };
-  const machine = run(machineChapter, { models, platforms, ...seen, plate, plateNotListed, kind, today });
+  const machine = run(machineChapter, { models, platforms, ...seen, plate, plateNotListed, kind, relative, today });
   if (!machine) return { kind: 'unread', next: run(nextChapter, { state, settings, now, ...nobody }) };
   const { model, platform, candidates } = machine;
   const listed = machine.designs.length === 0;
   const age = run(ageChapter, { serial_schemes, model, listed, serial, boughtOn, guessedYears, today });
-  const lore = run(loreChapter, { catalogue, platform, designs: machine.designs, learned });
+  const { lackingTools } = settings;
+  const lore = run(loreChapter, { catalogue, platform, designs: machine.designs, learned, lackingTools });
   const evidence = evidenceOf(state);
   const ranking = run(causesChapter, { lore, evidence });
   const numbers = run(numbersChapter, {
@@ -53,6 +64,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const chosen = chosenKey(state, cause);
   const offer = cause && run(offerChapter, { lore, numbers, settings, today, cause, second, chosen });
   const range = run(rangeChapter, { ranking, jobs });
+  const market = run(marketChapter, { economics, platform, shipped });
   const owning = run(owningChapter, {
     economics,
     lives,
@@ -60,6 +72,8 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     settings,
     ageYears: age.years,
     causeId: settings.repairModel === 'renewal' ? (cause?.id ?? null) : null,
+    designs: machine.designs,
+    ages: agesOf(age, listed),
   });
   const quoteMajor = quotedMajor(state, offer) ?? range?.expected ?? 0;
   const worth = run(worthChapter, { owning, quoteMajor, rules: settings.rules, ageYears: age.years });
@@ -67,6 +81,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
   const steps = run(stepsChapter, { lore, doable, evidence, jobs, settings, open, worthUpTo });
+  const look = run(lookChapter, { catalogue, machine, learned, settings, jobs, open, evidence, steps, worthUpTo });
   const causeIds = acceptedOption(round)?.causeIds ?? (cause ? [cause.id] : []);
   const { ticks, finished, proofs } = round;
   const bench = causeIds.length
@@ -85,8 +100,10 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     part,
     offer,
     range,
+    market,
     worth,
     steps,
+    look,
     bench,
     next,
   };

@@ -7,9 +7,9 @@ import {
   type FitVerdict,
   type PartProperties,
 } from '../fit';
+import { namedSupplier, normaliseNumber, typedPart } from '../identify';
 import {
   addMoney,
-  asId,
   indexOnce,
   shareOfMoney,
   sumMoney,
@@ -21,7 +21,6 @@ import {
   type PartId,
   type ModelId,
   type RoleId,
-  type SupplierId,
 } from '../units';
 import type { TicketState } from '../ticket';
 import type { Settings } from './settings';
@@ -163,17 +162,17 @@ function compareWithOld(
 
 const DAYS_OF_A_TYPED_PART = 3;
 
-/** A number that somebody typed: it is taken at its word, and compared in the hand. */
+/** A number that somebody typed: it is taken at its word, and compared in the hand. One that is listed all the same is that part. */
 function typedCandidate(
+  catalogue: Catalogue,
   { roleId, partNumber, piecePrice, days, supplierName }: TicketState['typed'][string],
   description: string,
   quantity: number,
   position: Cause['position'],
   settings: Settings,
 ): PricedCandidate {
-  const partId = asId<PartId>(`typed:${partNumber}`);
-  const part: Part = {
-    id: partId,
+  const part = listedAs(catalogue, partNumber, roleId) ?? {
+    id: typedPart(partNumber),
     partNumber,
     makerId: undefined,
     roleId,
@@ -183,39 +182,48 @@ function typedCandidate(
   };
   const own = piecePrice?.currency === settings.currency ? piecePrice : null;
   const handlingDays = days ?? DAYS_OF_A_TYPED_PART;
-  const cost = own && timesMoney(own, quantity);
-  const purchase = own &&
-    cost && {
-      offer: {
-        id: partId,
-        supplierId: asId<SupplierId>('typed'),
-        partId,
-        supplierNumber: partNumber,
-        packPrice: own,
-        packQuantity: 1,
-        stockPacks: quantity,
-        handlingDays,
-      },
-      packs: quantity,
-      cost,
-      days: handlingDays,
-    };
+  const said = own && timesMoney(own, quantity);
+  const purchase =
+    own && said
+      ? {
+          offer: {
+            id: part.id,
+            supplierId: namedSupplier(supplierName),
+            partId: part.id,
+            supplierNumber: partNumber,
+            packPrice: own,
+            packQuantity: 1,
+            stockPacks: quantity,
+            handlingDays,
+          },
+          packs: quantity,
+          cost: said,
+          days: handlingDays,
+        }
+      : bestPurchase(catalogue, part.id, quantity, settings.currency);
   return {
-    buy: [{ partId, quantity }],
+    buy: [{ partId: part.id, quantity }],
     part,
-    listedPartId: partId,
+    listedPartId: part.id,
     position,
     route: 'typed',
     probability: 1,
     reasons: [{ kind: 'typed', supplierName }],
     parts: [{ part, quantity, purchase }],
-    cost,
-    sellingPrice: cost && sellingPrice(cost, settings),
-    days: own ? handlingDays : null,
+    cost: purchase && purchase.cost,
+    sellingPrice: purchase && sellingPrice(purchase.cost, settings),
+    days: purchase && purchase.days,
     covers: [],
     comparison: null,
     adaptation: zeroMoney(settings.currency),
   };
+}
+
+/** The part of a typed number, where some layer has it: of the role that is asked for, else of whichever. */
+function listedAs({ parts }: Catalogue, number: string, roleId: RoleId): Part | null {
+  const wanted = normaliseNumber(number);
+  const same = parts.filter((part) => normaliseNumber(part.partNumber) === wanted);
+  return same.find((part) => part.roleId === roleId) ?? same[0] ?? null;
 }
 
 export type PartQuestion = {
@@ -247,9 +255,12 @@ export function pricedParts(
   });
   const typed = question.typed?.[roleId];
   const role = catalogue.roles.find(({ id }) => id === roleId);
+  const byHand = typed && typedCandidate(catalogue, typed, role?.name ?? roleId, quantity, position, settings);
   const candidates = [
-    ...(typed ? [typedCandidate(typed, role?.name ?? roleId, quantity, position, settings)] : []),
-    ...answer.candidates.map((candidate) => price(catalogue, candidate, roleId, question.measured?.[roleId], settings)),
+    ...(byHand ? [byHand] : []),
+    ...answer.candidates
+      .filter(({ buy }) => buy.length > 1 || buy[0]?.partId !== byHand?.part.id)
+      .map((candidate) => price(catalogue, candidate, roleId, question.measured?.[roleId], settings)),
   ];
   // What does not fit comes last, then what nobody has in stock; else the order stays.
   const rank = (candidate: PricedCandidate) =>

@@ -28,6 +28,8 @@ export const settingsSchema = z.object({
   enoughCertainty: z.number().min(0.5).max(0.999),
   /** Days from the customer's yes to the day on which the machine is wanted back. */
   promiseDays: z.number().int().min(1).max(60),
+  /** Tools that the shop has not got: ways round them are taken where there are any. */
+  lackingTools: z.array(z.string().max(80)).max(200).default([]),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 
@@ -51,4 +53,5 @@ export const defaultSettings = (): Settings => ({
   opensWeldedTubs: false,
   enoughCertainty: 0.75,
   promiseDays: 6,
+  lackingTools: [],
 });

@@ -86,6 +86,20 @@ export const choice = <const T extends readonly [string, ...string[]]>(options: 
     .enum(options, { error: (found) => `"${String(found.input).slice(0, 40)}" is none of: ${options.join(', ')}` })
     .meta({ type: 'string', required: true, options });
 
+/** One of the words, or nothing. */
+export const maybeChoice = <const T extends readonly [string, ...string[]]>(options: T) =>
+  z
+    .string()
+    .trim()
+    .transform((value, context): T[number] | undefined => {
+      if (value === '') return undefined;
+      const found = options.find((option) => option === value);
+      if (found !== undefined) return found;
+      context.issues.push({ ...issue(`"${value.slice(0, 40)}" is none of: ${options.join(', ')}`) });
+      return z.NEVER;
+    })
+    .meta({ type: 'string' });
+
 /** Words separated by spaces; empty reads as []. */
 export const list = () =>
   z
@@ -199,3 +213,6 @@ export const maybePrice = () =>
       return z.NEVER;
     })
     .meta({ type: 'string' });
+
+/** A column that came after the first packages: rows of an older edition do not have it. */
+export const later = <T extends z.ZodType>(column: T): z.ZodOptional<T> => column.optional().meta(column.meta() ?? {});

@@ -41,4 +41,5 @@ export {
   type ShippingMode,
   type Supplier,
   type TableName,
+  type Tool,
 } from './tables';

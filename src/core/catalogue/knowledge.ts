@@ -18,7 +18,7 @@ export type Knowledge = {
   causes: readonly Cause[];
   findings: readonly Finding[];
   checks: readonly (Check & { outcomes: readonly Outcome[] })[];
-  operations: readonly Operation[];
+  operations: readonly (Operation & { lacks?: readonly string[] })[];
   limits: readonly Limit[];
   proofs: readonly Proof[];
   codes: readonly CodeMeaning[];

@@ -5,7 +5,9 @@ import {
   day,
   id,
   ids,
+  later,
   list,
+  maybeChoice,
   maybeDay,
   maybeId,
   maybeNumber,
@@ -72,9 +74,12 @@ export const tables = {
       tub: choice(['bolted', 'welded']),
       description: text(),
       serviceMode: maybeText(),
+      /** How it is built, as far as anybody looked: "loading=front drive=belt" (kind questions and answers). Its design is then the likeliest, not certain. */
+      seen: later(maybeText()),
     }),
     key: ['id'],
     refs: { makerId: 'makers' },
+    optional: ['seen'],
   },
   models: {
     columns: z.object({
@@ -154,9 +159,12 @@ export const tables = {
       builtFrom: maybeDay(),
       builtTo: maybeDay(),
       quantity: number({ whole: true, min: 1 }),
+      /** How surely it fits; a listing that says nothing is taken at its word. */
+      probability: later(maybeNumber({ min: 0, max: 1 })),
     }),
     key: ['id'],
     refs: { modelId: 'models', platformId: 'platforms', roleId: 'roles', partId: 'parts' },
+    optional: ['probability'],
   },
   relations: {
     columns: z.object({
@@ -182,9 +190,12 @@ export const tables = {
       minimumOrder: price(),
       restocking: share(),
       note: maybeText(),
+      /** online: takes orders over its interface. Empty: a person sends them, as a file or an e-mail, and types what they answer. */
+      orders: later(maybeChoice(['online'])),
     }),
     key: ['id'],
     refs: {},
+    optional: ['orders'],
   },
   shipping_modes: {
     columns: z.object({
@@ -209,9 +220,12 @@ export const tables = {
       packQuantity: number({ whole: true, min: 1 }),
       stockPacks: number({ whole: true, min: 0 }),
       handlingDays: number({ whole: true, min: 0, max: 365 }),
+      /** The day of the price, where it is not today's: what was paid or said then. */
+      asOf: later(maybeDay()),
     }),
     key: ['id'],
     refs: { supplierId: 'suppliers', partId: 'parts' },
+    optional: ['asOf'],
     aliases: { packPrice: 'price', stockPacks: 'stock' },
   },
   operations: {
@@ -350,9 +364,17 @@ export const tables = {
   },
   /** What anybody can see of a machine and what tells its design: asked in this order. */
   kind_questions: {
-    columns: z.object({ id: text(), text: text(), why: text(), step: number({ whole: true, min: 1 }) }),
+    columns: z.object({
+      id: text(),
+      text: text(),
+      why: text(),
+      step: number({ whole: true, min: 1 }),
+      /** tub: it tells how the tub is closed, and nothing of the design; it may be answered, and is not asked. */
+      settles: later(maybeChoice(['tub'])),
+    }),
     key: ['id'],
     refs: {},
+    optional: ['settles'],
   },
   kind_answers: {
     columns: z.object({ questionId: text(), id: text(), text: text(), drawing: maybeText() }),
@@ -365,6 +387,12 @@ export const tables = {
     key: ['designId', 'questionId', 'answerId'],
     refs: { designId: 'designs', questionId: 'kind_questions' },
     pairs: { answerId: { with: 'questionId', table: 'kind_answers' } },
+  },
+  /** Tools that not every shop has, by the word for them in `operations`. */
+  tools: {
+    columns: z.object({ id: text(), name: text(), usual: choice(['yes', 'no']) }),
+    key: ['id'],
+    refs: {},
   },
   economics: {
     columns: z.object({
@@ -429,6 +457,7 @@ export const KNOWLEDGE_TABLES = [
   'kind_questions',
   'kind_answers',
   'kind_likelihoods',
+  'tools',
   'economics',
   'lives',
   'proofs',
@@ -465,6 +494,7 @@ export type Limit = Row<'limits'>;
 export type Design = Row<'designs'>;
 export type KindQuestion = Row<'kind_questions'>;
 export type KindAnswer = Row<'kind_answers'>;
+export type Tool = Row<'tools'>;
 export type Economics = Row<'economics'>;
 export type Life = Row<'lives'>;
 export type Proof = Row<'proofs'>;
@@ -500,6 +530,7 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   kind_questions: [],
   kind_answers: [],
   kind_likelihoods: [],
+  tools: [],
   economics: [],
   lives: [],
   proofs: [],

@@ -17,6 +17,8 @@ import { crossReference, type CrossReferenceProblem } from './crossReference';
 export type FitReason =
   | { kind: 'listed-for-model'; modelId: ModelId }
   | { kind: 'listed-for-platform'; platformId: PlatformId }
+  /** Learned: how surely, by how often it was proved and how often it did not help. */
+  | { kind: 'fitted-before'; probability: number }
   | { kind: 'fitted-to-sisters'; platformId: PlatformId; models: number }
   | { kind: 'serial-within'; builtFrom: LocalDate | null; builtTo: LocalDate | null }
   | { kind: 'serial-open'; builtFrom: LocalDate | null; builtTo: LocalDate | null }
@@ -146,12 +148,17 @@ function hypothesesOf(catalogue: Catalogue, question: FitQuestion): Hypothesis[]
     if (!model) return [];
     const windows = windowsOf(catalogue, model, question);
     const direct = ofRole.filter((fit) => fit.modelId === modelId || fit.platformId === model.platformId);
-    const listings = direct.length ? directListings(direct, model, windows) : sisterListings(catalogue, ofRole, model);
+    // What was only learned here does not silence the sisters.
+    const listed = direct.some((fit) => fit.probability === undefined);
+    const listings = [
+      ...directListings(direct, model, windows),
+      ...(listed ? [] : sisterListings(catalogue, ofRole, model)),
+    ];
     const relations = unique(listings.flatMap(({ fit }) => crossReference(catalogue, fit.partId).relations));
-    const spans = [...(direct.length ? direct : []), ...relations.filter(({ kind }) => kind === 'superseded-by')];
+    const spans = [...direct, ...relations.filter(({ kind }) => kind === 'superseded-by')];
     return stretchesOf(spans, windows).map(({ share, holds }) => ({
       probability: probability * share,
-      listings: direct.length ? listings.filter(({ fit }) => holds(fit)) : listings,
+      listings: listings.filter(({ fit }) => !direct.includes(fit) || holds(fit)),
       holds,
     }));
   });
@@ -159,11 +166,17 @@ function hypothesesOf(catalogue: Catalogue, question: FitQuestion): Hypothesis[]
 
 function directListings(direct: readonly Fit[], model: Model, windows: readonly BuildWindow[]): Listing[] {
   return direct.map((fit): Listing => {
-    const why: FitReason = fit.modelId
-      ? { kind: 'listed-for-model', modelId: model.id }
-      : { kind: 'listed-for-platform', platformId: model.platformId };
-    return { fit, share: 1, reasons: [why, ...serialReason(fit, windows)] };
+    const why = whyListed(fit, model);
+    // What the shop learned says how surely; a list is taken at its word.
+    return { fit, share: fit.probability ?? 1, reasons: [why, ...serialReason(fit, windows)] };
   });
+}
+
+function whyListed({ modelId, probability }: Fit, model: Model): FitReason {
+  if (probability !== undefined) return { kind: 'fitted-before', probability };
+  return modelId
+    ? { kind: 'listed-for-model', modelId: model.id }
+    : { kind: 'listed-for-platform', platformId: model.platformId };
 }
 
 /** What the sisters take where nothing is listed for this model: position by position, each number by how many sisters take it there. */

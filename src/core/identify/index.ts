@@ -1,13 +1,36 @@
 export {
   designsBy,
+  kindBeside,
+  kindFrom,
+  kindText,
   kindSeen,
   nextKindQuestion,
+  tubSeen,
   type DesignShare,
   type KindAnswers,
   type KindAsked,
   type KindSeen,
 } from './kind';
 export { buildModelIndex, type ModelIndex, type ModelRecord } from './plate/modelIndex';
+export {
+  kinshipOf,
+  numberNeighbours,
+  platformShares,
+  sharedShare,
+  type Kinship,
+  type PlatformShare,
+} from './relatives';
+export { KNOWN_TABLES, knownBy, Naming } from './naming';
+export {
+  isNoPlate,
+  isUnlistedModel,
+  namedMaker,
+  namedSupplier,
+  NO_PLATE,
+  typedPart,
+  UNKNOWN_MAKE,
+  unlistedModel,
+} from './own';
 export { normaliseNumber } from './plate/normal';
 export { readPlate, type PlateCandidate, type PlateOptions, type PlateReading } from './plate/readPlate';
 export { differencesBetween, type NumberDifference } from './plate/differences';
@@ -19,6 +42,7 @@ export {
   findNumbers,
   mayBeMisread,
   nearNumbers,
+  numberAt,
   type NumberEntry,
   type NumberList,
 } from './input/numberList';

@@ -4,7 +4,7 @@ import { demoCatalogue } from '../../../tests/support/demo';
 import { knowledgeFor, OTHER_CAUSE, type Platform } from '../catalogue';
 import { rankCauses } from '../diagnose';
 import { asId, sum } from '../units';
-import { designsBy, kindSeen, nextKindQuestion, type KindAnswers } from '.';
+import { designsBy, kindBeside, kindSeen, nextKindQuestion, tubSeen, type KindAnswers } from '.';
 
 const catalogue = demoCatalogue();
 const { kind_questions, kind_answers, designs } = catalogue;
@@ -147,5 +147,20 @@ describe('causes of a machine of several designs', () => {
       }),
       { numRuns: 30 },
     );
+  });
+});
+
+describe('how the tub is closed', () => {
+  it('is as somebody saw it, whatever the design, and moves no design', () => {
+    const front: KindAnswers = { loading: 'front' };
+    expect(tubSeen(catalogue, front)).toBeNull();
+    expect(tubSeen(catalogue, { ...front, tub: null })).toBeNull();
+    expect(tubSeen(catalogue, { ...front, tub: 'welded' })).toBe('welded');
+    expect(designsBy(catalogue, { ...front, tub: 'welded' })).toEqual(designsBy(catalogue, front));
+  });
+
+  it('may be answered from the first, and is never asked', () => {
+    expect(kindBeside(catalogue, {}).map(({ id, answerId }) => [id, answerId])).toEqual([['tub', null]]);
+    fc.assert(fc.property(answersArb, (answers) => nextKindQuestion(catalogue, answers)?.id !== 'tub'));
   });
 });

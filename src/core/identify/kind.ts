@@ -57,11 +57,29 @@ export type KindSeen = KindQuestion & { answers: readonly KindAnswer[]; answerId
 /** The questions that were answered, in the order in which they are asked. */
 export const kindSeen = (knowledge: KindKnowledge, answered: KindAnswers): KindSeen[] =>
   knowledge.kind_questions
+    .filter(({ settles }) => settles === undefined)
     .flatMap((question): KindSeen[] => {
       const answerId = answered[question.id];
       return answerId === undefined ? [] : [{ ...question, answers: answersOf(knowledge, question.id), answerId }];
     })
     .sort((a, b) => a.step - b.step);
+
+/** How the tub is closed, as somebody saw it; null where nobody did. */
+export function tubSeen({ kind_questions }: KindKnowledge, answered: KindAnswers): 'bolted' | 'welded' | null {
+  const question = kind_questions.find(({ settles }) => settles === 'tub');
+  const answer = question && answered[question.id];
+  return answer === 'welded' || answer === 'bolted' ? answer : null;
+}
+
+/** Questions that tell something else than the design: to be answered by whoever can see it. */
+export const kindBeside = (knowledge: KindKnowledge, answered: KindAnswers): KindSeen[] =>
+  knowledge.kind_questions
+    .filter(({ settles }) => settles !== undefined)
+    .map((question): KindSeen => ({
+      ...question,
+      answers: answersOf(knowledge, question.id),
+      answerId: answered[question.id] ?? null,
+    }));
 
 /** Below this a question is not worth a look behind the machine. */
 const WORTH_ASKING_BITS = 0.05;
@@ -71,7 +89,7 @@ export function nextKindQuestion(knowledge: KindKnowledge, answered: KindAnswers
   const shares = designsBy(knowledge, answered);
   const before = entropyBits(shares.map(({ probability }) => probability));
   const asked = knowledge.kind_questions
-    .filter(({ id }) => answered[id] === undefined)
+    .filter(({ id, settles }) => answered[id] === undefined && settles === undefined)
     .map((question): KindAsked => {
       const answers = answersOf(knowledge, question.id);
       const table = shares.map(({ design }) => answerShares(knowledge, answers, design));
@@ -87,3 +105,18 @@ export function nextKindQuestion(knowledge: KindKnowledge, answered: KindAnswers
     .sort((a, b) => a.step - b.step);
   return asked.find(({ bits }) => bits >= WORTH_ASKING_BITS) ?? null;
 }
+
+/** "loading=front drive=belt" as answers, and back. What could not be told is not kept: another look may tell it. */
+export const kindFrom = (seen: string | undefined): KindAnswers =>
+  Object.fromEntries(
+    (seen ?? '').split(/\s+/).flatMap((entry) => {
+      const [question, answer] = entry.split('=');
+      return question && answer ? [[question, answer]] : [];
+    }),
+  );
+
+export const kindText = (answers: KindAnswers): string =>
+  Object.entries(answers)
+    .flatMap(([question, answer]) => (answer === null ? [] : [`${question}=${answer}`]))
+    .sort()
+    .join(' ');

@@ -11,11 +11,15 @@ export type Way = {
 /** Nodes of the search; the ways into a washer have a few hundred. */
 const MAX_NODES = 20_000;
 
-const minutesOf = (operation: PlannedOperation) => operation.stripMinutes + operation.refitMinutes;
+/** What it takes to borrow a tool: it decides between ways, and is no labour of the job. */
+const BORROW_MINUTES = 45;
+
+const minutesOf = (operation: PlannedOperation) =>
+  operation.stripMinutes + operation.refitMinutes + BORROW_MINUTES * (operation.lacks?.length ?? 0);
 
 /**
  * The set of operations with the fewest hands-on minutes that reaches all goals: an AND–OR graph with shared nodes. Branch and bound over the
- * any-of choices; exact within 20,000 nodes. A goal is an operation or a choice of several. Operations in `done` cost nothing more. null when a goal cannot be reached.
+ * any-of choices; exact within 20,000 nodes. A tool that has to be borrowed counts like a long way. A goal is an operation or a choice of several. Operations in `done` cost nothing more. null when a goal cannot be reached.
  */
 export function chooseWay(
   operations: readonly PlannedOperation[],

@@ -14,6 +14,8 @@ export type PlannedOperation = {
   /** Waiting after the work, not labour: sealant, soaking. */
   elapsedHours: number;
   tools: readonly string[];
+  /** Of these, the ones that the shop has not got. */
+  lacks?: readonly string[];
   consumables: readonly { id: string; quantity: number }[];
   people: number;
   cautions: readonly string[];

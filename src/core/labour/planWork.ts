@@ -30,6 +30,8 @@ export type WorkPlan = {
   /** Longest wait that runs beside other work (hours, not labour). */
   elapsedHours: number;
   tools: string[];
+  /** Of the tools, those that the shop has not got. */
+  lacking: string[];
   consumables: { id: string; quantity: number }[];
   people: number;
   cautions: string[];
@@ -90,6 +92,7 @@ export function planWork(
     separateMinutes: separate,
     elapsedHours: Math.max(0, ...order.map((operation) => operation.elapsedHours)),
     tools: unique(order.flatMap((operation) => operation.tools)),
+    lacking: unique(order.flatMap((operation) => operation.lacks ?? [])),
     consumables: mergeQuantities(order.flatMap((operation) => operation.consumables)),
     people: Math.max(1, ...order.map((operation) => operation.people)),
     cautions: unique(order.flatMap((operation) => operation.cautions)),

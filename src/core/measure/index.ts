@@ -2,3 +2,4 @@ export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing }
 export { judgeReading, type Reading, type ReadingLimit, type ReadingVerdict } from './judge';
 export { elementOhm, imbalanceNewton, ntcOhm } from './laws';
 export { judgeSeats, judgeSuffixes, TOOLS, type Seat, type SeatVerdict, type SuffixVerdict, type Tool } from './seats';
+export { standardKindOf, standardNumbers, type StandardKind } from './standards';

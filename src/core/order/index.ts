@@ -38,6 +38,7 @@ export {
   type OrderState,
   type PlacedLine,
 } from './stream/orderStream';
+export { answerByHand, type SaidOfLine } from './decide/byHand';
 export { placeOrders, type Append, type Decision, type OrderAppend, type OrderDraft } from './decide/place';
 export {
   cancelOrder,
@@ -45,6 +46,7 @@ export {
   noteAnswer,
   noteRefused,
   noteSendFailed,
+  noteSentByHand,
   noteTrying,
   noteVoid,
   type Receipt,

@@ -17,7 +17,9 @@ import {
   applyOrderEvents,
   cancelOrder,
   checkInLine,
+  answerByHand,
   noteAnswer,
+  noteSentByHand,
   noteRefused,
   noteTrying,
   noteVoid,
@@ -321,5 +323,69 @@ describe('documents', () => {
     expect(csv).toContain("'=Pump & <valve>");
     expect(csv).toContain("'+NO1");
     expect(csv).toContain('19.99');
+  });
+});
+
+describe('an order that a person sends', () => {
+  const state = (...data: OrderEventData[]) => defined(applyOrderEvents(orderEvents(...data)), 'an order');
+  const byHand: OrderEventData = { ...made, byHand: true };
+  const said = (partNumber: string | null) => ({
+    lineId: asId<LineId>('o1'),
+    partNumber,
+    packPrice: money(2100, 'EUR'),
+    dueOn: asDay('2026-11-30'),
+  });
+  const done = (decision: Decision): OrderEventData[] => {
+    if (!decision.ok) throw new Error(decision.error.kind);
+    return decision.value.flatMap((append) => (append.kind === 'order' ? [...append.data] : []));
+  };
+
+  it('is sent by a word, and may come without an answer', () => {
+    const unsent = state(byHand);
+    expect(unsent).toMatchObject({ byHand: true, phase: 'unsent' });
+    const sent = state(byHand, ...done(noteSentByHand(unsent)));
+    expect(sent.phase).toBe('unknown');
+    expect(noteSentByHand(sent).ok).toBe(false);
+    const receipt = {
+      lineId: asId<LineId>('o1'),
+      numberRead: 'FJ-1',
+      verdict: 'as-ordered' as const,
+      packs: 2,
+      measured: [],
+    };
+    expect(checkInLine(unsent, receipt).ok).toBe(false);
+    expect(checkInLine(sent, receipt).ok).toBe(true);
+  });
+
+  it('takes another answer as long as nothing of it is here', () => {
+    const sent = [byHand, { type: 'send-tried', attempt: 1 } as const];
+    const first = done(noteAnswer(state(...sent), answerByHand(state(...sent), ' ref 7 ', [])));
+    const open = state(...sent, ...first);
+    expect(open).toMatchObject({ phase: 'open', reference: 'ref 7', lines: [{ status: 'accepted' }] });
+    const second = done(noteAnswer(open, answerByHand(open, '', [said('FJ-2')])));
+    const changed = state(...sent, ...first, ...second);
+    expect(changed.lines[0]).toMatchObject({ status: 'substituted', answeredNumber: 'FJ-2', dueOn: '2026-11-30' });
+    expect(orderTotal(changed).amountMinor).toBe(690 + 2 * 2100);
+    const here: OrderEventData = {
+      type: 'line-received',
+      lineId: asId<LineId>('o1'),
+      numberRead: 'FJ-2',
+      verdict: 'as-ordered',
+      packs: 1,
+      measured: [],
+    };
+    const begun = state(...sent, ...first, ...second, here);
+    expect(noteAnswer(begun, answerByHand(begun, '', [said(null)])).ok).toBe(false);
+    expect(cancelOrder(begun).ok).toBe(false);
+    expect(cancelOrder(changed).ok).toBe(true);
+  });
+
+  it('whose lines will not come frees its parts', () => {
+    const sent = state(byHand, { type: 'send-tried', attempt: 1 });
+    const decision = noteAnswer(sent, answerByHand(sent, '', [said(null)]));
+    expect(
+      decision.ok &&
+        decision.value.some((append) => append.kind === 'ticket' && append.data[0]?.type === 'part-order-cancelled'),
+    ).toBe(true);
   });
 });

@@ -14,11 +14,17 @@ function foreignKeysOf(refs: Readonly<Record<string, string>>, table: TableName,
  * The datapackage.json of a catalogue: Frictionless Data Package 1.0 with a Table Schema for every file. `within`: the tables that it has; what refers to one
  * that lies in the layer below is not said to the standard's readers, who see only the package.
  */
-export function packageDescriptor(name: string, title: string, within: readonly TableName[] = tableNames) {
+export function packageDescriptor(
+  name: string,
+  title: string,
+  within: readonly TableName[] = tableNames,
+  version = '',
+) {
   return {
     profile: 'tabular-data-package',
     name,
     title,
+    ...(version ? { version } : {}),
     resources: within.map((table) => {
       const { columns, key, refs } = tables[table];
       return {

@@ -130,6 +130,20 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('age-guessed'), years: z.number().min(0).max(60) }),
   /** Of a machine that no catalogue lists: what was seen of how it is built; null: it cannot be told. */
   z.object({ type: z.literal('kind-judged'), questionId: id, answerId: id.nullable() }),
+  /** Of a machine that no catalogue lists: the name on it. */
+  z.object({ type: z.literal('make-noted'), name: z.string().max(TEXT_LIMITS.name) }),
+  /** A listed model whose number is close by, taken for a sister on the same platform; null: it is none. */
+  z.object({
+    type: z.literal('relative-judged'),
+    relative: z
+      .object({
+        modelId: idSchema<ModelId>(),
+        modelNumber: copied,
+        platformId: idSchema<PlatformId>(),
+        probability: z.number().min(0).max(1),
+      })
+      .nullable(),
+  }),
   /** A number that no catalogue lists, as typed or read off the old part; an empty number takes it back. */
   z.object({
     type: z.literal('part-typed'),

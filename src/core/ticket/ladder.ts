@@ -36,7 +36,7 @@ export function rungOf(state: TicketState): Rung {
   if (round.answer?.answer === 'no') return 'hand-over';
   if (round.finished) return afterTheBench(state);
   if (!state.plate && state.plateNotListed === null) return 'read-plate';
-  if (!state.plate && Object.keys(state.kind).length < LOOKS_FROM_OUTSIDE) return 'tell-kind';
+  if (!state.plate && !state.relative && Object.keys(state.kind).length < LOOKS_FROM_OUTSIDE) return 'tell-kind';
   if (!round.cause) return isTold(state) ? 'find-cause' : 'note-findings';
   const { part, offer } = standing(state);
   if (part === 'shaken') return 'part-again';

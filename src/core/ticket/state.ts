@@ -1,4 +1,5 @@
 import { liveEvents, type Instant, type LocalDate, type RoleId, type TicketId, asId } from '../units';
+import { unlistedModel } from '../identify';
 import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
@@ -21,8 +22,12 @@ export type TicketState = {
   guessedYears: number | null;
   /** Of a machine that is not listed: what was seen of how it is built, by question. */
   kind: Readonly<Record<string, string | null>>;
+  /** The name on a machine that is not listed; '' where nobody said. */
+  make: string;
+  /** A listed model that it is taken for a sister of; null where nobody said so. */
+  relative: Facts<'relative-judged'>['relative'];
   /** Numbers that no catalogue lists, by role. */
-  typed: Readonly<Record<string, Facts<'part-typed'>>>;
+  typed: Readonly<Record<string, Facts<'part-typed'> & { at: Instant }>>;
   complaint: string;
   findings: Facts<'finding-noted'>[];
   codes: Facts<'code-noted'>[];
@@ -58,6 +63,8 @@ const blank = (event: TicketEvent): TicketState => ({
   boughtOn: null,
   guessedYears: null,
   kind: {},
+  make: '',
+  relative: null,
   typed: {},
   complaint: '',
   findings: [],
@@ -90,11 +97,14 @@ export function applyEvents(events: readonly TicketEvent[]): TicketState {
 }
 
 /** What a decision made now would rest on. */
-export const basisNow = (state: Pick<TicketState, 'plate' | 'plateNotListed' | 'serial' | 'round'>): Basis => ({
-  // A machine that nobody lists is known by what its plate says: read as another number it is another machine.
+export const basisNow = (
+  state: Pick<TicketState, 'plate' | 'plateNotListed' | 'relative' | 'serial' | 'round'>,
+): Basis => ({
+  // A machine that nobody lists is known by what its plate says, or by the sister that it is taken for: read or taken otherwise it is another machine.
   modelId:
     state.plate?.modelId ??
-    (state.plateNotListed === null ? null : asId(`unlisted:${state.plateNotListed.slice(0, 150)}`)),
+    state.relative?.modelId ??
+    (state.plateNotListed === null ? null : unlistedModel(state.plateNotListed)),
   serial: state.serial,
   causeId: state.round.cause?.causeId ?? null,
 });
@@ -116,7 +126,7 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'plate-read':
       return { ...state, plate: factsOf(data), plateNotListed: null };
     case 'plate-not-listed':
-      return { ...state, plate: null, plateNotListed: data.text };
+      return { ...state, plate: null, plateNotListed: data.text, relative: null };
     case 'serial-noted':
       return { ...state, serial: data.serial === '' ? null : data.serial };
     case 'bought-on':
@@ -125,9 +135,16 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, guessedYears: data.years };
     case 'kind-judged':
       return { ...state, kind: { ...state.kind, [data.questionId]: data.answerId } };
+    case 'make-noted':
+      return { ...state, make: data.name };
+    case 'relative-judged':
+      return { ...state, relative: data.relative };
     case 'part-typed': {
       const { [data.roleId]: _before, ...others } = state.typed;
-      return { ...state, typed: data.partNumber === '' ? others : { ...others, [data.roleId]: factsOf(data) } };
+      return {
+        ...state,
+        typed: data.partNumber === '' ? others : { ...others, [data.roleId]: { ...factsOf(data), at } },
+      };
     }
     case 'complaint-noted':
       return { ...state, complaint: data.text };

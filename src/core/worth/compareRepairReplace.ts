@@ -127,6 +127,30 @@ export function ownMachine(input: OwningInput): Owning {
   };
 }
 
+/**
+ * A machine of which it is not known for sure what it is or how old: what owning it comes to is the mean over what it may be, and the draws of all, each by its
+ * share, so that the doubt widens what is said. Probabilities are > 0 and sum to one; draws should be in their proportion. O(draws).
+ * @throws Error on an empty list (a bug).
+ */
+export function mixOwning(cases: readonly { owning: Owning; probability: number }[]): Owning {
+  const [first, ...others] = cases;
+  if (!first) throw new Error('Bug: a mixture of nothing');
+  if (others.length === 0) return first.owning;
+  const mean = (of: (owning: Owning) => number) =>
+    sum(cases.map(({ owning, probability }) => probability * of(owning)));
+  return {
+    rho: first.owning.rho,
+    replacePrice: mean(({ replacePrice }) => replacePrice),
+    value: mean(({ value }) => value),
+    leave: mean(({ leave }) => leave),
+    drawn: cases.flatMap(({ owning }) => [...owning.drawn]),
+    limit: mean(({ limit }) => limit),
+    readAtAge: mean(({ readAtAge }) => readAtAge),
+    curve: first.owning.curve.map(({ age }, index) => ({ age, limit: mean(({ curve }) => curve[index]?.limit ?? 0) })),
+    failuresNextYear: mean(({ failuresNextYear }) => failuresNextYear),
+  };
+}
+
 /** Repair or replace at a quote, with the house rules beside it. Major units per year; see decideMachine for the method. O(draws log draws). */
 export function weighQuote(owning: Owning, quote: number, rules: HouseRules, ageYears: number): Worth {
   const { rho, value, leave, drawn, limit, readAtAge, curve, failuresNextYear, replacePrice } = owning;

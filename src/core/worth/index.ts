@@ -1,6 +1,7 @@
 export {
   compareRepairReplace,
   effectiveAge,
+  mixOwning,
   ownMachine,
   weighQuote,
   type Owning,

@@ -1,32 +1,36 @@
 'use client';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
-import { localDateOf } from '@/core/units';
-import { activeEdition, database } from '@/store';
 import { useSettings } from '@/store/react';
-import { formatNumber } from '@/words';
+import { useNewest } from '@/ui';
+import { searchWorker } from '@/workers';
+import { useLayersKey } from '../useBadges';
 import { ImportPanel } from './ImportPanel';
+import { Layers } from './Layers';
+import { ListPanel } from './lists/ListPanel';
 import { Lookup } from './Lookup';
+import { OwnRows } from './OwnRows';
 import { PricePanel } from './PricePanel';
 import { TakeOut } from './TakeOut';
 
-/** Which catalogue is in use, looking into it, and importing another. */
+/** What the catalogue is made of, looking into it, and bringing more to it. */
 export function CataloguePage({ initial }: { initial: string }) {
-  const edition = useLiveQuery(() => activeEdition(database()), []);
   const settings = useSettings();
+  const layers = useLayersKey();
   const [text, setText] = useState(initial);
+  const own = useNewest(layers, () => searchWorker.get().own()).answer ?? [];
+  const times = useNewest(layers, () => searchWorker.get().times()).answer ?? [];
+  const zone = settings?.zone ?? 'UTC';
+  const isEmpty = layers === null || layers.trim() === '';
   return (
     <main className="relative min-h-0 overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-[23px] font-bold">Catalogue</h1>
-      <p className="text-soft">
-        {edition
-          ? `${edition.title}: ${formatNumber(edition.counts['models'] ?? 0)} models, ${formatNumber(edition.counts['parts'] ?? 0)} parts, ${formatNumber(edition.counts['fits'] ?? 0)} fits, ${formatNumber(edition.counts['offers'] ?? 0)} offers. Imported ${localDateOf(edition.at, settings?.zone ?? 'UTC')}.`
-          : 'No catalogue yet. Import one below.'}
-      </p>
-      {edition ? <Lookup key={edition.id} text={text} onText={setText} /> : null}
-      {edition ? <PricePanel /> : null}
+      <Layers zone={zone} ownRows={own.filter(({ state }) => state !== 'struck').length} />
+      {isEmpty ? null : <Lookup key={layers} text={text} onText={setText} />}
+      <OwnRows rows={own} times={times} zone={zone} shopName={settings?.shopName ?? ''} />
+      {isEmpty ? null : <PricePanel />}
+      <ListPanel />
       <ImportPanel />
-      {edition ? <TakeOut /> : null}
+      {isEmpty ? null : <TakeOut />}
     </main>
   );
 }

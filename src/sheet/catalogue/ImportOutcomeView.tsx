@@ -1,6 +1,6 @@
 'use client';
 import { Button, Mark } from '@/ui';
-import { formatNumber, noticeWords, plural, problemWords, tableWords } from '@/words';
+import { formatNumber, listOf, noticeWords, plural, problemWords, tableWords } from '@/words';
 import type { ReadEdition, ShownChanges } from '@/store';
 import type { ImportOutcome } from '@/workers';
 
@@ -20,6 +20,21 @@ export function ImportOutcomeView({ outcome, onApply, onDiscard }: Props) {
       return <Mark tone="doubt">Discarded. The catalogue in use was not changed.</Mark>;
     case 'nothing-new':
       return <Mark tone="sound">Nothing differs: {outcome.title} holds all of it already, and stays in use.</Mark>;
+    case 'checked':
+      return (
+        <div className="flex flex-col gap-2">
+          <Mark tone="sound">
+            {outcome.read.title}: every row is good. It can be imported as it is; nothing of it was kept.
+          </Mark>
+          <p className="text-[15px]">
+            {Object.entries(outcome.read.counts)
+              .filter(([, count]) => count > 0)
+              .map(([table, count]) => `${tableWords(table)} ${formatNumber(count)}`)
+              .join(' · ')}
+          </p>
+          <Notices read={outcome.read} />
+        </div>
+      );
     case 'applied':
       return (
         <div className="flex flex-col gap-2">
@@ -34,9 +49,30 @@ export function ImportOutcomeView({ outcome, onApply, onDiscard }: Props) {
       return (
         <div className="flex flex-col gap-2.5 border-l-4 border-mark pl-3">
           <p className="font-semibold">
-            {outcome.read.title} is read and every row is good. It is not in use yet; this is what it changes:
+            {outcome.read.title}
+            {outcome.read.version ? `, version ${outcome.read.version},` : ''} is read and every row is good. It is not
+            in use yet.
           </p>
-          <Changes changes={outcome.read.changes ?? []} />
+          {outcome.read.changes ? (
+            <>
+              <p>It takes the place of {outcome.read.renews}; this is what it changes:</p>
+              <Changes changes={outcome.read.changes} />
+            </>
+          ) : (
+            <p>
+              It comes beside {listOf(outcome.read.beside)}: {formatNumber(outcome.read.counts['models'] ?? 0)} models,{' '}
+              {formatNumber(outcome.read.counts['parts'] ?? 0)} parts.
+            </p>
+          )}
+          {outcome.read.overrides.map(({ title, changes }) => (
+            <div key={title}>
+              <p>
+                Of the same things {title || 'the trade’s knowledge'} says something else. What this package says is
+                believed from then on:
+              </p>
+              <Changes changes={changes} only="changed" />
+            </div>
+          ))}
           <Notices read={outcome.read} />
           <div className="flex flex-wrap gap-2.5">
             <Button tone="main" onClick={() => onApply(outcome.read)}>
@@ -50,8 +86,8 @@ export function ImportOutcomeView({ outcome, onApply, onDiscard }: Props) {
       return (
         <div className="border-l-4 border-stop bg-stop-wash p-3">
           <p className="font-semibold">
-            {plural(outcome.problems.length, 'problem')}. Nothing was applied; the catalogue in use was not changed.
-            Mend these and import again.
+            {plural(outcome.problems.length, 'problem')}. Nothing was applied; the catalogue is as it was. Mend these
+            and import again.
           </p>
           <ol className="mt-1 max-h-96 overflow-y-auto text-[15px]" tabIndex={0} aria-label="Problems">
             {outcome.problems.slice(0, LISTED).map((problem, index) => (
@@ -80,7 +116,8 @@ function Notices({ read }: { read: ReadEdition }) {
   ));
 }
 
-function Changes({ changes }: { changes: readonly ShownChanges[] }) {
+/** `only`: rows that two layers say differently; nothing comes or goes there. */
+function Changes({ changes, only }: { changes: readonly ShownChanges[]; only?: 'changed' }) {
   return (
     <ul className="text-[15px]">
       {changes.map((change) => (
@@ -88,10 +125,16 @@ function Changes({ changes }: { changes: readonly ShownChanges[] }) {
           <details>
             <summary className="flex min-h-11 cursor-pointer flex-wrap items-center gap-x-4">
               <strong className="min-w-32">{tableWords(change.table)}</strong>
-              <span>{formatNumber(change.added)} added</span>
-              <span>{formatNumber(change.changed)} changed</span>
-              <span>{formatNumber(change.gone)} gone</span>
-              <span className="text-soft">{formatNumber(change.same)} as before</span>
+              {only ? (
+                <span>{formatNumber(change.changed)} said differently</span>
+              ) : (
+                <>
+                  <span>{formatNumber(change.added)} added</span>
+                  <span>{formatNumber(change.changed)} changed</span>
+                  <span>{formatNumber(change.gone)} gone</span>
+                  <span className="text-soft">{formatNumber(change.same)} as before</span>
+                </>
+              )}
             </summary>
             <ul
               className="mb-2 max-h-64 overflow-y-auto pl-4 text-sm"
@@ -109,9 +152,9 @@ function Changes({ changes }: { changes: readonly ShownChanges[] }) {
                   ))}
                 </li>
               ))}
-              {change.added + change.changed + change.gone > change.rows.length ? (
+              {differing(change, only) > change.rows.length ? (
                 <li className="py-0.5 text-soft">
-                  The first {change.rows.length} of {formatNumber(change.added + change.changed + change.gone)}.
+                  The first {change.rows.length} of {formatNumber(differing(change, only))}.
                 </li>
               ) : null}
             </ul>
@@ -121,3 +164,6 @@ function Changes({ changes }: { changes: readonly ShownChanges[] }) {
     </ul>
   );
 }
+
+const differing = ({ added, changed, gone }: ShownChanges, only?: 'changed'): number =>
+  only ? changed : added + changed + gone;

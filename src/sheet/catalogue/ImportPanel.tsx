@@ -17,6 +17,7 @@ export function ImportPanel() {
   const { at, outcome } = useSyncExternalStore(importRun.subscribe, importRun.now, importRun.now);
   const zip = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
+  const check = useRef<HTMLInputElement>(null);
   const start = (files: FileList | null) => void importRun.start([...(files ?? [])]);
   const drop = (event: DragEvent) => {
     event.preventDefault();
@@ -31,8 +32,9 @@ export function ImportPanel() {
     >
       <h2 className="text-lg font-semibold">Import a catalogue</h2>
       <p className="max-w-prose text-[15px] text-soft">
-        A data package (datapackage.json with CSV files), as one zip or as a folder. It can replace the catalogue only
-        if every row is good, and only after you have seen what it changes; tickets stay as they are.
+        A data package (datapackage.json with CSV files), as one zip or as a folder. It comes beside the packages that
+        are here, or renews the one of its own name, only if every row is good and only after you have seen what it
+        changes; tickets stay as they are.
       </p>
       <div className="mt-2 flex flex-wrap gap-2.5">
         <Button onClick={() => zip.current?.click()} disabled={at !== null}>
@@ -42,7 +44,29 @@ export function ImportPanel() {
           Choose a folder
         </Button>
         {at ? <Button onClick={importRun.stop}>Stop</Button> : null}
+        <Button tone="quiet" onClick={() => check.current?.click()} disabled={at !== null}>
+          Check my package
+        </Button>
+        <a
+          href="/package-template.zip"
+          download
+          className="inline-flex min-h-11 items-center px-3.5 text-[15px] text-mark underline underline-offset-4"
+        >
+          A package to begin with
+        </a>
       </div>
+      <input
+        ref={check}
+        type="file"
+        accept=".zip,application/zip"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Package to check"
+        onChange={(event) => {
+          void importRun.start([...(event.target.files ?? [])], 'check');
+          event.target.value = '';
+        }}
+      />
       <input
         ref={zip}
         type="file"

@@ -16,7 +16,15 @@ const ROW = 48;
 /** As high as its rows, up to what leaves room for what is picked. */
 const listHeight = (rows: number) => ({ height: `min(${rows * ROW + 2}px, 24rem, 45vh)` });
 
-const modelYears = (model: Model) => `${model.producedFrom.slice(0, 4)} to ${model.producedTo?.slice(0, 4) ?? 'today'}`;
+/** What is known of it: a machine that nobody listed has neither a weight nor a speed. */
+const modelFacts = ({ capacityKg, spinRpm, producedFrom, producedTo }: Model): string =>
+  [
+    capacityKg > 0 ? `${capacityKg} kg` : '',
+    spinRpm > 0 ? `${spinRpm} rpm` : '',
+    `${producedFrom.slice(0, 4)} to ${producedTo?.slice(0, 4) ?? 'today'}`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
 
 /** Instant search over all models and parts; what is picked is shown below. */
 export function Lookup({ text, onText }: { text: string; onText: (text: string) => void }) {
@@ -65,7 +73,7 @@ export function Lookup({ text, onText }: { text: string; onText: (text: string) 
                 return (
                   <Row
                     number={model?.modelNumber}
-                    text={model ? `${model.capacityKg} kg · ${model.spinRpm} rpm · ${modelYears(model)}` : ''}
+                    text={model ? modelFacts(model) : ''}
                     picked={shown?.id === model?.id}
                     onPick={() => (model ? pickModel(model.id) : undefined)}
                   />

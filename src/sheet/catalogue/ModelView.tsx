@@ -1,26 +1,29 @@
 'use client';
 import type { ModelId, PartId } from '@/core/units';
+import type { Model } from '@/core/catalogue';
 import type { ModelPart } from '@/core/fit';
 import { Mark, NumberText, useNewest } from '@/ui';
 import { listOf, plural } from '@/words';
 import { searchWorker } from '@/workers';
 import { NotLookedUp } from './NotLookedUp';
+import { shortSource, WhoseWord } from './WhoseWord';
 
 /** A model's parts by role, each with the number that is sold today. */
 export function ModelView({ modelId, onPart }: { modelId: ModelId; onPart: (partId: PartId) => void }) {
   const { answer: sheet, of, failed } = useNewest(modelId, () => searchWorker.get().modelSheet(modelId));
   if (of === modelId && failed) return <NotLookedUp why={failed} />;
   if (sheet?.model.id !== modelId) return <p className="mt-3 text-soft">Looking the model up …</p>;
-  const { model, badge, platform, sisters, roles } = sheet;
+  const { model, badge, platform, sisters, roles, said, fitSources } = sheet;
+  const isLayered = new Set(Object.values(fitSources).map((source) => JSON.stringify(source))).size > 1;
   return (
     <section aria-label={`Parts of ${model.modelNumber}`} className="mt-4 border-t-[3px] border-ink pt-2.5">
       <h2 className="text-lg font-semibold">
         <NumberText text={model.modelNumber} /> {badge}
       </h2>
       <p className="text-[15px] text-soft">
-        {platform} · {model.capacityKg} kg · {model.spinRpm} rpm · built {model.producedFrom} to{' '}
-        {model.producedTo ?? 'today'} · {plural(sisters, 'sister model')} on the same platform
+        {platform} · {modelWords(model)} · {plural(sisters, 'sister model')} on the same platform
       </p>
+      <WhoseWord said={said.map(({ source, row }) => ({ source, text: modelWords(row) }))} />
       {roles.length === 0 ? <p className="mt-1">No part is listed for this model or its platform.</p> : null}
       <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Parts by role">
         <table className="w-full text-[15px]">
@@ -50,7 +53,10 @@ export function ModelView({ modelId, onPart }: { modelId: ModelId; onPart: (part
                     <SoldAs entry={entry} />
                   </td>
                   <td className="py-1 pr-4 text-right">{entry.fit.quantity}</td>
-                  <td className="py-1 text-soft">{whichMachines(entry)}</td>
+                  <td className="py-1 text-soft">
+                    {whichMachines(entry)}
+                    {isLayered ? ` · says ${shortSource(fitSources[entry.fit.id])}` : ''}
+                  </td>
                 </tr>
               )),
             )}
@@ -81,3 +87,12 @@ function whichMachines({ fit, via }: ModelPart): string {
     ...(builtTo ? [`built up to ${builtTo}`] : []),
   ]);
 }
+
+const modelWords = ({ capacityKg, spinRpm, producedFrom, producedTo }: Model): string =>
+  [
+    capacityKg > 0 ? `${capacityKg} kg` : '',
+    spinRpm > 0 ? `${spinRpm} rpm` : '',
+    `built ${producedFrom} to ${producedTo ?? 'today'}`,
+  ]
+    .filter(Boolean)
+    .join(', ');

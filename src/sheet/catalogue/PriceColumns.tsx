@@ -4,6 +4,7 @@ import type { PriceHabit } from '@/store';
 import { Mark, Select } from '@/ui';
 import { formatNumber, PRICE_FIELD_WORDS } from '@/words';
 import type { OpenedList } from '@/workers';
+import { SampleTable } from './SampleTable';
 
 type Props = {
   list: Extract<OpenedList, { kind: 'table' }>;
@@ -49,30 +50,7 @@ export function PriceColumns({ list, habit, onChange }: Props) {
           onChange={(mark) => onChange({ ...habit, style: { ...habit.style, decimalComma: mark === 'comma' } })}
         />
       </div>
-      <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="First rows of the list">
-        <table className="text-sm">
-          <thead>
-            <tr className="border-b border-ink text-left">
-              {list.header.map((name) => (
-                <th key={name} className="py-1 pr-4 font-semibold whitespace-nowrap">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {list.sample.map((row, index) => (
-              <tr key={index} className="border-b border-line">
-                {list.header.map((name, column) => (
-                  <td key={name} className="max-w-60 truncate py-1 pr-4 font-mono">
-                    {row[column] ?? ''}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <SampleTable header={list.header} sample={list.sample} />
     </div>
   );
 }

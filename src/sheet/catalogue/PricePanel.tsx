@@ -2,11 +2,12 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState } from 'react';
 import { localDateOf, type SupplierId } from '@/core/units';
-import { activeEdition, database, dropPrices, EditionReader, type PriceHabit } from '@/store';
+import { database, dropPrices, type PriceHabit } from '@/store';
 import { useSettings } from '@/store/react';
-import { Button, Mark, Progress, Select } from '@/ui';
+import { Button, Mark, Progress, Select, useNewest } from '@/ui';
 import { formatNumber } from '@/words';
-import { pricesWorker, type CheckedList, type OpenedList } from '@/workers';
+import { useLayersKey } from '../useBadges';
+import { pricesWorker, searchWorker, type CheckedList, type OpenedList } from '@/workers';
 import { PriceCheck } from './PriceCheck';
 import { PriceColumns } from './PriceColumns';
 
@@ -23,13 +24,9 @@ type Step =
   | { kind: 'applied'; name: string; rows: number }
   | { kind: 'failed'; why: string };
 
-function useSuppliers(): { id: SupplierId; name: string }[] {
-  return (
-    useLiveQuery(async () => {
-      const edition = await activeEdition(database());
-      return edition ? new EditionReader(database(), edition).table('suppliers') : [];
-    }, []) ?? []
-  );
+function useSuppliers(): readonly { id: SupplierId; name: string }[] {
+  const layers = useLayersKey();
+  return useNewest(layers, () => searchWorker.get().suppliers()).answer ?? [];
 }
 
 /** A supplier's own prices, from the table that the supplier sends: columns named once, checked against today's prices, then used. */

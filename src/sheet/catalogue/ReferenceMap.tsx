@@ -7,6 +7,7 @@ import { cx, Mark, useNewest } from '@/ui';
 import { crossProblemWords, plural, RELATION_WORDS } from '@/words';
 import { searchWorker } from '@/workers';
 import { NotLookedUp } from './NotLookedUp';
+import { WhoseWord } from './WhoseWord';
 
 const BOX = { width: 168, height: 58 };
 
@@ -51,7 +52,7 @@ export function ReferenceMap({ partId, onPick }: { partId: PartId; onPick: (part
   if (of === partId && failed) return <NotLookedUp why={failed} />;
   if (of === partId && !found) return <p className="text-soft">This number is not in the catalogue any more.</p>;
   if (of !== partId || !found) return <p className="text-soft">Looking the number up …</p>;
-  const { reference, offers } = found;
+  const { reference, offers, said } = found;
   const own = reference.parts.find((part) => part.id === partId);
   const sold = new Set(reference.soldToday?.parts.map((entry) => entry.partId) ?? []);
   const number = (id: string) => reference.parts.find((part) => part.id === id)?.partNumber ?? id;
@@ -84,6 +85,12 @@ export function ReferenceMap({ partId, onPick }: { partId: PartId; onPick: (part
           </Mark>
         )}
       </p>
+      <WhoseWord
+        said={said.map(({ source, row }) => ({
+          source,
+          text: `${row.description}${row.status === 'discontinued' ? ', not made any more' : ''}`,
+        }))}
+      />
       {reference.problems.map((problem) => (
         <p key={JSON.stringify(problem)}>
           <Mark tone="doubt">{crossProblemWords(problem, number)}</Mark>

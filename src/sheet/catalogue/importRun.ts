@@ -21,7 +21,8 @@ export const importRun = {
   },
   now: (): ImportRun => run,
 
-  async start(files: readonly File[]): Promise<void> {
+  /** `what`: put it to use, or only look whether it could be. */
+  async start(files: readonly File[], what: 'import' | 'check' = 'import'): Promise<void> {
     const [first] = files;
     if (!first || run.at) return;
     if (run.outcome?.kind === 'waiting') await importWorker.get().discard(run.outcome.read.editionId);
@@ -34,7 +35,10 @@ export const importRun = {
       if (running) put({ at, outcome: null });
     };
     try {
-      const outcome = await importWorker.get().importCatalogue([...files], proxy(show));
+      const worker = importWorker.get();
+      const outcome = await (what === 'check'
+        ? worker.checkPackage([...files], proxy(show))
+        : worker.importCatalogue([...files], proxy(show)));
       put({ at: null, outcome });
     } catch (error) {
       put({ at: null, outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) } });

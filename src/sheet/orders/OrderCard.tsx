@@ -1,13 +1,14 @@
 'use client';
 import { useState } from 'react';
 import type { Settings } from '@/core/case';
-import { orderTotal, type OrderState } from '@/core/order';
-import { cancelOrder, eventStore, sendWaitingOrders } from '@/store';
+import { noteSentByHand, orderTotal, type OrderState } from '@/core/order';
+import { cancelOrder, eventStore, onOrder, sendWaitingOrders } from '@/store';
 import type { Moment } from '@/store/react';
 import { Ask, Button, Mark, NumberText, notice } from '@/ui';
-import { formatMoney, orderStandWords } from '@/words';
+import { formatMoney, orderLetter, orderStandWords } from '@/words';
 import { download } from '../download';
 import { tried } from '../useAsk';
+import { AnswerByHand } from './AnswerByHand';
 import { OrderLine } from './OrderLine';
 
 type Props = { order: OrderState; at: Moment; settings: Settings };
@@ -16,8 +17,13 @@ type Props = { order: OrderState; at: Moment; settings: Settings };
 export function OrderCard({ order, at, settings }: Props) {
   const [asking, setAsking] = useState(false);
   const [busy, setBusy] = useState(false);
-  const takeOut = async (format: 'xml' | 'csv') => {
+  const takeOut = async (format: 'xml' | 'csv' | 'pdf') => {
     try {
+      if (format === 'pdf') {
+        const { saveOrderPdf } = await import('./orderPdf');
+        await saveOrderPdf(order, settings);
+        return;
+      }
       const { orderAsCsv, orderAsUbl } = await import('@/core/order/documents');
       if (format === 'xml')
         download(`order-${order.number}.xml`, 'application/xml', orderAsUbl(order, settings.shopName, at.zone));
@@ -40,9 +46,10 @@ export function OrderCard({ order, at, settings }: Props) {
     setAsking(false);
     const done = await tried(() => cancelOrder(eventStore(), order.orderId));
     // Whether the supplier has it is asked at once.
-    if (done) await send();
+    if (done && !order.byHand) await send();
   };
   const stand = orderStandWords(order, at);
+  const isUntouched = order.lines.every((line) => line.received.length === 0);
   const isWaiting = order.phase === 'unsent' || order.phase === 'unknown';
   return (
     <article aria-label={`Order ${order.number}`} className="mt-3 rounded-sm border-[1.5px] border-edge bg-sheet p-3">
@@ -61,7 +68,8 @@ export function OrderCard({ order, at, settings }: Props) {
         ))}
       </ul>
       <div className="mt-2 flex flex-wrap gap-2.5">
-        {isWaiting ? (
+        {order.byHand ? <ByHand order={order} settings={settings} onCancel={() => setAsking(true)} /> : null}
+        {isWaiting && !order.byHand ? (
           <>
             <Button disabled={busy} onClick={() => void send()}>
               {order.cancelAsked ? 'Ask again now' : 'Try again now'}
@@ -79,7 +87,13 @@ export function OrderCard({ order, at, settings }: Props) {
         <Button tone="quiet" onClick={() => void takeOut('csv')}>
           Order as CSV file
         </Button>
+        <Button tone="quiet" onClick={() => void takeOut('pdf')}>
+          Order as PDF
+        </Button>
       </div>
+      {order.byHand && order.phase !== 'done' && order.phase !== 'unsent' && isUntouched ? (
+        <AnswerByHand key={order.reference ?? ''} order={order} settings={settings} />
+      ) : null}
       <Ask
         open={asking}
         onOpenChange={setAsking}
@@ -90,8 +104,58 @@ export function OrderCard({ order, at, settings }: Props) {
       >
         {order.phase === 'unsent'
           ? 'It was never sent. Its parts go back into the plan.'
-          : 'It was tried, and nobody knows whether the supplier has it: they are asked first. If they have it, it stands; if not, its parts go back into the plan.'}
+          : order.byHand
+            ? `Tell ${order.supplierName} first. Its parts go back into the plan.`
+            : 'It was tried, and nobody knows whether the supplier has it: they are asked first. If they have it, it stands; if not, its parts go back into the plan.'}
       </Ask>
     </article>
+  );
+}
+
+type ByHandProps = Pick<Props, 'order' | 'settings'> & { onCancel: () => void };
+
+/** An order that a person sends: as an e-mail, a file or a call. */
+function ByHand({ order, settings, onCancel }: ByHandProps) {
+  const { subject, body } = orderLetter(order, settings);
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(`${subject}\n\n${body}`);
+      notice('The text of the order is copied.');
+    } catch {
+      notice('It could not be copied: mark the text and copy it by hand.');
+    }
+  };
+  if (order.phase === 'done') return null;
+  return (
+    <>
+      {order.phase === 'unsent' ? (
+        <>
+          <Button tone="main" onClick={() => void tried(() => onOrder(eventStore(), order.orderId, noteSentByHand))}>
+            I have sent it
+          </Button>
+          <a
+            href={`mailto:?subject=${encodeURIComponent(subject)}&body=${encodeURIComponent(body)}`}
+            className="inline-flex min-h-11 items-center rounded-sm border-[1.5px] border-edge bg-sheet px-3.5 text-[15px] font-semibold"
+          >
+            Write an e-mail
+          </a>
+          <Button onClick={() => void copy()}>Copy its text</Button>
+        </>
+      ) : null}
+      {order.lines.every((line) => line.received.length === 0) ? (
+        <Button tone="stop" onClick={onCancel}>
+          Cancel it
+        </Button>
+      ) : null}
+      <details className="w-full">
+        <summary className="min-h-11 cursor-pointer content-center">Its text</summary>
+        <pre
+          className="overflow-x-auto border border-line bg-well p-3 font-mono text-sm whitespace-pre-wrap"
+          tabIndex={0}
+        >
+          {`${subject}\n\n${body}`}
+        </pre>
+      </details>
+    </>
   );
 }

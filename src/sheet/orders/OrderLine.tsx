@@ -21,7 +21,8 @@ export function OrderLine({ line, order, at }: { line: PlacedLine; order: OrderS
   const [sizes, setSizes] = useState(NOTHING_MEASURED);
   const [wrong, setWrong] = useState<string | null>(null);
   const expected = line.answeredNumber;
-  const waits = order.phase === 'open' && line.outstanding > 0 && !fellAway(line);
+  const comes = order.phase === 'open' || (order.byHand && order.phase === 'unknown');
+  const waits = comes && line.outstanding > 0 && !fellAway(line);
   const came = packs.trim() === '' ? line.outstanding : Number(packs);
   const take = (verdict: Receipt['verdict']) =>
     tried(() =>

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
-import { useMoment, useOrders, useSettings } from '@/store/react';
+import { useMoment, useOrders, useSettingsRow } from '@/store/react';
+import { NotYours } from '@/stations/shared/NotYours';
 import { Button, notice } from '@/ui';
 import { plural } from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
@@ -18,12 +19,13 @@ type Planning =
 
 /** One plan over all tickets; what is under way; parcels to check in. */
 export function OrdersPage() {
-  const settings = useSettings();
+  const row = useSettingsRow();
+  const settings = row?.settings;
   const at = useMoment(settings);
   const open = useOrders(1);
   const done = useOrders(0);
   const [planning, setPlanning] = useState<Planning>({ kind: 'idle' });
-  if (!settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
+  if (!row || !settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
 
   const plan = async () => {
     setPlanning({ kind: 'running' });
@@ -44,7 +46,10 @@ export function OrdersPage() {
     const made = await tried(() => placeOrders(eventStore(), result.orders, settings.zone));
     setPlanning({ kind: 'idle' });
     if (!made) return;
-    notice(`${plural(made.orders.length, 'order')} made; sending.`);
+    const yours = result.orders.filter(({ byHand }) => byHand).length;
+    notice(
+      `${plural(made.orders.length, 'order')} made${yours < made.orders.length ? '; sending' : ''}${yours ? `; ${yours === made.orders.length ? '' : `${yours} of them `}yours to send` : ''}.`,
+    );
     try {
       await sendWaitingOrders(settings, true);
     } catch (error) {
@@ -60,6 +65,7 @@ export function OrdersPage() {
         <p className="mb-2 max-w-prose text-[15px] text-soft">
           Goods, shipping and days of waiting are weighed together. Parts of machines whose customer said yes are in it.
         </p>
+        <NotYours settings={settings} defaults={row.defaults} of={['latePerDay', 'promiseDays']} />
         {planning.kind === 'running' ? (
           <p className="flex items-center gap-3" role="status">
             Working it out … <Button onClick={stop}>Stop</Button>

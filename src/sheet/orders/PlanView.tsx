@@ -106,7 +106,7 @@ export function PlanView({
       ))}
       {orders.length ? (
         <Button tone="main" className="self-start" onClick={onPlace}>
-          Send {plural(orders.length, 'order')}
+          {orders.some(({ byHand }) => byHand) ? 'Make' : 'Send'} {plural(orders.length, 'order')}
         </Button>
       ) : null}
     </div>

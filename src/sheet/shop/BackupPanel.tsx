@@ -1,8 +1,10 @@
 'use client';
 import { useState } from 'react';
+import { shopOpen } from '@/store';
 import { Ask, Button } from '@/ui';
 import { ReplaceShop } from './ReplaceShop';
 import { useWholeShop } from './useWholeShop';
+import { goToShop } from './whichShop';
 
 /** Export, restore, wipe: everything in one file. */
 export function BackupPanel() {
@@ -20,9 +22,14 @@ export function BackupPanel() {
           </Button>
         }
         last={
-          <Button tone="stop" disabled={shop.busy} onClick={() => setEmptying(true)}>
-            Empty the shop
-          </Button>
+          shopOpen() === 'demo' ? null : (
+            <>
+              <Button tone="stop" disabled={shop.busy} onClick={() => setEmptying(true)}>
+                Empty the shop
+              </Button>
+              <Button onClick={() => goToShop('demo')}>Look round in the demo shop</Button>
+            </>
+          )
         }
       />
       <Ask

@@ -1,12 +1,12 @@
 'use client';
 import { useRef, useState, type ReactNode } from 'react';
-import { database, hasOwnData } from '@/store';
+import { database, hasOwnData, shopOpen } from '@/store';
 import { Ask, Button, Mark } from '@/ui';
 import type { useWholeShop } from './useWholeShop';
 
 type Replacement = { title: string; yes: string; what: string; work: () => Promise<void> };
 
-/** Another shop in place of this one: a backup's or the demo's. Whoever has something in it is asked before. `first` and `last`: what else can be done. */
+/** Another shop in place of this one: a backup's; in the demo shop, the demo as it was. Whoever has something in it is asked before. `first` and `last`: what else can be done. */
 export function ReplaceShop({
   shop: { said, busy, restore, demo },
   first,
@@ -29,19 +29,21 @@ export function ReplaceShop({
         <Button disabled={busy} onClick={() => input.current?.click()}>
           Restore from a file
         </Button>
-        <Button
-          disabled={busy}
-          onClick={() =>
-            void replace({
-              title: 'Put the demo shop in place of this one?',
-              yes: 'Replace everything by the demo',
-              what: 'All tickets, orders, customers, figures and the catalogue in this browser are replaced by the demo’s; nothing is mixed. Export everything first if you may want it back.',
-              work: demo,
-            })
-          }
-        >
-          Load the demo shop
-        </Button>
+        {shopOpen() === 'demo' ? (
+          <Button
+            disabled={busy}
+            onClick={() =>
+              void replace({
+                title: 'Put the demo shop back as it was?',
+                yes: 'Put it back',
+                what: 'What was done in the demo shop is gone. Your own shop is another one, and stays as it is.',
+                work: demo,
+              })
+            }
+          >
+            Put the demo back as it was
+          </Button>
+        ) : null}
         {last}
       </div>
       <input

@@ -3,9 +3,11 @@ import { useState } from 'react';
 import type { Settings } from '@/core/case';
 import { guessMoney, moneyToDecimal, currencyDecimals, type Money } from '@/core/units';
 import { changeSettings, type ReadSettings, type SettingsChange } from '@/store';
-import { Field, Mark, Select } from '@/ui';
+import { Field, Mark, Select, useNewest } from '@/ui';
 import { listOf, symbolOf } from '@/words';
+import { searchWorker } from '@/workers';
 import { currencyOptions, zoneOptions } from './places';
+import { ToolList } from './ToolList';
 
 /** What was typed, as a change; or a word about what belongs there. */
 type Change = SettingsChange | string;
@@ -150,6 +152,7 @@ const LINES: Line[] = [
 /** The shop's figures; each is saved when it is entered, and only that one. */
 export function SettingsForm({ row }: { row: ReadSettings }) {
   const { settings, unreadable } = row;
+  const tools = useNewest('tools', () => searchWorker.get().tools()).answer ?? [];
   return (
     <section aria-label="Settings" className="mt-6 border-t border-line pt-2.5">
       <h2 className="text-lg font-semibold">The shop’s figures</h2>
@@ -162,7 +165,12 @@ export function SettingsForm({ row }: { row: ReadSettings }) {
       ) : null}
       <div className="mt-2 grid max-w-4xl gap-x-6 gap-y-3 sm:grid-cols-2">
         {LINES.map((line) => (
-          <SettingField key={line.label} line={line} settings={settings} />
+          <SettingField
+            key={line.label}
+            line={line}
+            settings={settings}
+            isDefault={row.defaults.includes(line.field)}
+          />
         ))}
         <Select
           label="Time zone of the shop"
@@ -194,13 +202,22 @@ export function SettingsForm({ row }: { row: ReadSettings }) {
           set={(on) => changeSettings({ repairModel: on ? 'renewal' : 'minimal' })}
         />
       </div>
+      {tools.length ? (
+        <div className="mt-3 max-w-4xl">
+          <ToolList
+            tools={tools}
+            lacking={settings.lackingTools}
+            onChange={(lackingTools) => void changeSettings({ lackingTools })}
+          />
+        </div>
+      ) : null}
     </section>
   );
 }
 
 const SENSELESS = 'That is outside what makes sense here. The old value is kept.';
 
-function SettingField({ line, settings }: { line: Line; settings: Settings }) {
+function SettingField({ line, settings, isDefault }: { line: Line; settings: Settings; isDefault: boolean }) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
   const save = async () => {
@@ -224,7 +241,25 @@ function SettingField({ line, settings }: { line: Line; settings: Settings }) {
       onChange={(event) => setTyped(event.target.value)}
       onBlur={() => void save()}
       onKeyDown={(event) => event.key === 'Enter' && void save()}
-      note={wrong ? <Mark tone="stop">{wrong}</Mark> : line.note}
+      note={
+        wrong ? (
+          <Mark tone="stop">{wrong}</Mark>
+        ) : isDefault ? (
+          <>
+            <Mark tone="doubt">a default, not yours</Mark> {line.note}{' '}
+            <button
+              type="button"
+              className="min-h-11 underline underline-offset-4"
+              aria-label={`Keep it: ${line.label}`}
+              onClick={() => void changeSettings({}, [line.field])}
+            >
+              Keep it
+            </button>
+          </>
+        ) : (
+          line.note
+        )
+      }
     />
   );
 }

@@ -67,7 +67,7 @@ export function useWholeShop() {
     demo: () =>
       run(async () => {
         await seedDemo(() => undefined);
-        return { tone: 'sound', text: 'The demo shop is back.' };
+        return { tone: 'sound', text: 'The demo shop is as it was.' };
       }),
   };
 }

@@ -68,6 +68,9 @@ export function BenchStation(props: BenchProps) {
         }
         why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`}
       />
+      {plan.lacking.length ? (
+        <Mark tone="doubt">Not in your shop: {listOf(plan.lacking)}. Have it here before the machine is opened.</Mark>
+      ) : null}
       {next.shaken.length ? <Mark tone="doubt">{shakenWords(next.shaken)}</Mark> : null}
       {curing ? (
         <Mark tone="doubt">

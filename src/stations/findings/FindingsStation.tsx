@@ -165,10 +165,12 @@ function CodeField({ state, lore, ask }: FindingsProps) {
           ? `${unknown} is not listed for this maker. It is kept on the ticket.`
           : last
             ? `${last.code}: ${codeWords(last)}. A code names a circuit, never a part.`
-            : `For example ${codes
-                .slice(0, 3)
-                .map((code) => code.code)
-                .join(', ')}. A code names a circuit, never a part.`
+            : codes.length
+              ? `For example ${codes
+                  .slice(0, 3)
+                  .map((code) => code.code)
+                  .join(', ')}. A code names a circuit, never a part.`
+              : 'No list of codes is known for this make: it is kept as it stands. A code names a circuit, never a part.'
       }
     />
   );

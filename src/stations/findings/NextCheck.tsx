@@ -5,7 +5,7 @@ import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
 import { ReadingField } from '../shared/ReadingField';
 import { settlementOf, type ShownStep } from '@/core/case';
-import { Button, Caution, Select } from '@/ui';
+import { Button, Caution, Select, Why } from '@/ui';
 import { formatMinutes, formatPercent, formatRate } from '@/words';
 
 const OTHERS_SHOWN = 4;
@@ -25,6 +25,35 @@ function namesOf({ lore }: FindingsProps): Names {
   };
 }
 
+/** A look that tells how the machine is built, where that saves more than it takes. */
+function LookFirst({ machine, look, settings, ask }: FindingsProps) {
+  const question = machine.ask;
+  if (!look || !question || look.questionId !== question.id || look.saves <= look.cost) return null;
+  const judge = (answerId: string | null) => void ask(note({ type: 'kind-judged', questionId: question.id, answerId }));
+  return (
+    <section aria-label="Look first" className="mb-2.5 rounded-sm border-[1.5px] border-edge bg-sheet p-3">
+      <p className="font-semibold">{question.text}</p>
+      <p className="text-[15px] text-soft">
+        {question.why}{' '}
+        <Why
+          label="What the look saves"
+          because="The cost on average until it is mended, as it stands, less the same after each answer, weighed by its chance."
+        >
+          It saves {formatRate(look.saves, settings.currency)} on average and takes {formatMinutes(look.minutes)}.
+        </Why>
+      </p>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        {question.answers.map((answer) => (
+          <Button key={answer.id} onClick={() => judge(answer.id)}>
+            {answer.text}
+          </Button>
+        ))}
+        <Button onClick={() => judge(null)}>Cannot say</Button>
+      </div>
+    </section>
+  );
+}
+
 /** What to do next and why, the cheapest expected way first; under it the other ways with what they cost on average. */
 export function NextCheck(props: FindingsProps) {
   const { steps, settings } = props;
@@ -35,6 +64,7 @@ export function NextCheck(props: FindingsProps) {
   return (
     <div>
       <h3 className="mb-1 font-semibold">What to do next</h3>
+      <LookFirst {...props} />
       {lead.kind === 'check' ? (
         <CheckCard {...props} step={lead} names={names} key={lead.id} />
       ) : lead.kind === 'fix' ? (

@@ -46,7 +46,6 @@ function Need(props: NeedProps) {
   const { requirement, supply } = need;
   const { bought, alternatives, route } = requirement;
   const here = supply.deliveries.find((delivery) => delivery.here > 0);
-  const supplierName = props.state.typed[requirement.roleId]?.supplierName;
   return (
     <li className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line py-1.5">
       <span>
@@ -55,8 +54,8 @@ function Need(props: NeedProps) {
         <span className="block text-sm text-soft">
           {ROUTE_WORDS[route]}
           {alternatives.length ? ` · ${plural(alternatives.length, 'other number')} would do` : ''}
-          {route === 'typed' && supply.missing > 0
-            ? ` · no catalogue sells it: order it${supplierName ? ` from ${supplierName}` : ''} by hand, and take it from the shelf when it is here`
+          {route === 'typed' && supply.missing > 0 && bought.cost === null
+            ? ' · nobody named a price yet: type it at Part, and it is planned with the others'
             : ''}
         </span>
       </span>

@@ -5,7 +5,7 @@ import { Question } from '../shared/Station';
 import { ShakenNote } from '../shared/Shaken';
 import { DO_NEXT } from '../shared/StationProps';
 import { candidateKey, chosenKey, partsOf, type PricedAnswer, type PricedCandidate } from '@/core/case';
-import { chooseParts } from '@/core/ticket';
+import { note, chooseParts } from '@/core/ticket';
 import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, formatNumber, listOf } from '@/words';
 import { Caliper } from './Caliper';
@@ -154,14 +154,15 @@ export function PartStation(props: PartProps) {
       ) : null}
       {main ? <Donors {...props} answer={main} /> : null}
       {bearings.length > 0 ? <SeatCheck {...props} places={bearings} /> : null}
+      {main && part.unsorted.length ? <Unsorted {...props} roleId={main.roleId} roleName={main.roleName} /> : null}
       {[main, ...companions].flatMap((answer) =>
-        answer && (answer.candidates.length === 0 || state.typed[answer.roleId])
+        answer && (answer === main || answer.candidates.length === 0 || state.typed[answer.roleId])
           ? [
               <TypedPart
                 key={answer.roleId}
                 {...props}
                 answer={answer}
-                open={answer === main && !state.typed[answer.roleId]}
+                open={answer === main && answer.candidates.length === 0}
               />,
             ]
           : [],
@@ -181,6 +182,29 @@ export function PartStation(props: PartProps) {
       {!complete ? (
         <p className="text-[15px] text-doubt">Some of these have no price: the offer says what is still to be asked.</p>
       ) : null}
+    </div>
+  );
+}
+
+/** Numbers that a list names for this model and that nobody sorted: one of them may be this part. */
+function Unsorted({ part, ask, roleId, roleName }: PartProps & { roleId: RoleId; roleName: string }) {
+  const take = (partNumber: string) =>
+    void ask(note({ type: 'part-typed', roleId, partNumber, piecePrice: null, days: null, supplierName: '' }));
+  return (
+    <div>
+      <h3 className="font-semibold">Listed for this model, but nobody said as what</h3>
+      <ul className="max-h-72 overflow-y-auto" tabIndex={0} aria-label="Numbers that are not sorted">
+        {part.unsorted.map(({ partNumber, description }) => (
+          <li key={partNumber} className="flex flex-wrap items-center justify-between gap-x-4 border-t border-line">
+            <span>
+              <NumberText text={partNumber} className="font-semibold" /> {description}
+            </span>
+            <Button tone="quiet" aria-label={`${partNumber} is the ${roleName}`} onClick={() => take(partNumber)}>
+              This is the {roleName}
+            </Button>
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }

@@ -1,10 +1,12 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { PricedAnswer } from '@/core/case';
+import { standardKindOf, standardNumbers } from '@/core/measure';
 import { note, TEXT_LIMITS } from '@/core/ticket';
 import { guessMoney, moneyToDecimal } from '@/core/units';
-import { Button, Field } from '@/ui';
-import { capital } from '@/words';
+import { Button, Field, Mark } from '@/ui';
+import { capital, formatPercent, STANDARD_WORDS } from '@/words';
+import { usePictureText } from '../shared/usePictureText';
 import type { PartProps } from './PartProps';
 
 type Props = Pick<PartProps, 'state' | 'settings' | 'ask'> & { answer: PricedAnswer; open: boolean };
@@ -19,6 +21,12 @@ export function TypedPart({ state, settings, ask, answer, open }: Props) {
     days: known?.days === null || known === undefined ? '' : String(known.days),
     supplier: known?.supplierName ?? '',
   });
+  const standard = standardKindOf(roleId);
+  const [sizes, setSizes] = useState('');
+  const file = useRef<HTMLInputElement>(null);
+  // A picture may hold several numbers: the person picks, nothing is taken by itself.
+  const [seen, setSeen] = useState<string[]>([]);
+  const picture = usePictureText((text) => setSeen(numbersIn(text)));
   const set = (field: keyof typeof entered) => (event: { target: { value: string } }) =>
     setEntered({ ...entered, [field]: event.target.value });
   const price = entered.price.trim() === '' ? null : guessMoney(entered.price, settings.currency);
@@ -45,7 +53,29 @@ export function TypedPart({ state, settings, ask, answer, open }: Props) {
       <p className="text-[15px] text-soft">
         Read it off the old part, or ask a supplier. What is not known yet may stay empty.
       </p>
-      <div className="mt-1 grid gap-2.5 pb-2 sm:grid-cols-2 xl:grid-cols-[1.4fr_1.4fr_1fr_1fr_auto] xl:items-start">
+      {standard ? (
+        <div className="mt-1 flex flex-wrap items-end gap-2.5">
+          <Field
+            label={STANDARD_WORDS[standard]}
+            aria-label={name(STANDARD_WORDS[standard])}
+            className="w-64"
+            mono
+            autoComplete="off"
+            value={sizes}
+            onChange={(event) => setSizes(event.target.value)}
+            note="It is sold by its size, whoever’s machine it is in."
+          />
+          {standardNumbers(standard, sizes).map((number) => (
+            <Button key={number} onClick={() => setEntered({ ...entered, number })}>
+              It is {number}
+            </Button>
+          ))}
+          {sizes.trim() !== '' && standardNumbers(standard, sizes).length === 0 ? (
+            <Mark tone="doubt">no standard one of these sizes</Mark>
+          ) : null}
+        </div>
+      ) : null}
+      <div className="mt-1 grid gap-2.5 pb-2 sm:grid-cols-2 xl:grid-cols-[1.4fr_1.4fr_1fr_1fr_auto_auto] xl:items-start">
         <Field
           label="Number"
           aria-label={name('Number')}
@@ -83,6 +113,24 @@ export function TypedPart({ state, settings, ask, answer, open }: Props) {
           onChange={set('days')}
           note={wrongDays ? 'A whole number, 0 to 365' : undefined}
         />
+        <div className="flex flex-wrap gap-2 self-start xl:mt-6">
+          <Button aria-label={name('Photograph it')} onClick={() => file.current?.click()}>
+            Photograph it
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept="image/*"
+            capture="environment"
+            tabIndex={-1}
+            className="sr-only"
+            aria-label={name('Picture of the old part')}
+            onChange={(event) => {
+              void picture.read(event.target.files?.[0]);
+              event.target.value = '';
+            }}
+          />
+        </div>
         <Button
           className="self-start xl:mt-6"
           aria-label={`Note it: ${roleName}`}
@@ -92,6 +140,22 @@ export function TypedPart({ state, settings, ask, answer, open }: Props) {
           Note it
         </Button>
       </div>
+      <p aria-live="polite" className="flex flex-wrap items-center gap-2 pb-2 text-[15px]">
+        {picture.share !== null ? `reading the picture, ${formatPercent(picture.share)}` : picture.why}
+        {seen.map((number) => (
+          <Button key={number} onClick={() => setEntered({ ...entered, number })}>
+            It is {number}
+          </Button>
+        ))}
+      </p>
     </details>
   );
 }
+
+const MOST_SEEN = 6;
+
+/** What on an old part may be its number: pieces of text with a digit, as long as numbers are. */
+const numbersIn = (text: string): string[] =>
+  [...new Set(text.split(/[;|]|\s{2,}/).map((piece) => piece.trim()))]
+    .filter((piece) => /\d/.test(piece) && piece.length >= 4 && piece.length <= TEXT_LIMITS.size)
+    .slice(0, MOST_SEEN);

@@ -1,16 +1,17 @@
 'use client';
 import type { Weighed } from '@/core/case';
-import { note } from '@/core/ticket';
+import { note, TEXT_LIMITS } from '@/core/ticket';
 import { Button, Select, Why } from '@/ui';
 import { formatPercent } from '@/words';
+import { CommitField } from '../shared/CommitField';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { KindDrawing } from './KindDrawing';
 
-type Props = Pick<StationProps, 'ask'> & { machine: Weighed['machine'] };
+type Props = Pick<StationProps, 'ask' | 'state'> & { machine: Weighed['machine'] };
 
 /** A machine that no catalogue lists: how it is built, one look at a time. Doubt that is left stays in the figures and stops nothing. */
-export function KindOfMachine({ ask, machine }: Props) {
+export function KindOfMachine({ ask, state, machine }: Props) {
   const { ask: asked, designs, seen } = machine;
   const judge = (questionId: string, answerId: string | null) =>
     void ask(note({ type: 'kind-judged', questionId, answerId }));
@@ -51,8 +52,16 @@ export function KindOfMachine({ ask, machine }: Props) {
         </Why>
         {designs.length > 3 ? <span className="text-soft"> · and {designs.length - 3} more</span> : null}
       </p>
-      {seen.length > 0 ? (
+      {designs.length > 0 ? (
         <div className="grid gap-2.5 sm:grid-cols-2">
+          <CommitField
+            label="Make, as it stands on the machine"
+            autoComplete="off"
+            draftKey={`${state.ticketId} make`}
+            committed={state.make}
+            maxLength={TEXT_LIMITS.name}
+            commit={(name) => ask(note({ type: 'make-noted', name: name.trim() }))}
+          />
           {seen.map(({ id, text, answers, answerId }) => (
             <Select
               key={id}

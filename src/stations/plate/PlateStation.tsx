@@ -8,10 +8,12 @@ import { note, TEXT_LIMITS } from '@/core/ticket';
 import { isDay, type ModelId } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
-import type { PlateCandidate } from '@/core/identify';
+import { isNoPlate, NO_PLATE, unlistedModel, type PlateCandidate } from '@/core/identify';
 import { ageWords, formatPercent, listOf, ordinal, plural, serialProblemWords } from '@/words';
 import { KindOfMachine } from './KindOfMachine';
+import { Relatives } from './Relatives';
 import { PlatePicture } from './PlatePicture';
+import { useKnownCustomers } from './useKnownCustomers';
 import { usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
 /** Known once the machine is. */
@@ -92,7 +94,9 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
         <Question
           title={
             state.plateNotListed
-              ? `No catalogue lists ${state.plateNotListed}. The work goes on by how it is built.`
+              ? isNoPlate(state.plateNotListed)
+                ? 'Without a plate the work goes on by how it is built.'
+                : `No catalogue lists ${state.plateNotListed}. The work goes on by how it is built.`
               : 'Which machine is it?'
           }
           why={
@@ -102,7 +106,8 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
           }
         />
       )}
-      {machine && machine.designs.length > 0 ? <KindOfMachine ask={ask} machine={machine} /> : null}
+      {state.plate ? null : <Relatives state={state} ask={ask} />}
+      {machine && machine.designs.length > 0 ? <KindOfMachine ask={ask} state={state} machine={machine} /> : null}
       <CommitField
         label={state.plate || state.plateNotListed ? 'Read again' : 'Model number on the plate'}
         draftKey={field('plate')}
@@ -115,7 +120,9 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
         commit={async () => undefined}
         {...(state.plate || state.plateNotListed ? {} : DO_NEXT)}
       />
-      {read && read.reading.candidates.length > 0 ? <Candidates read={read} onTake={take} /> : null}
+      {read && others(read, state).length > 0 ? (
+        <Candidates read={read} candidates={others(read, state)} onTake={take} />
+      ) : null}
       {serial && serial.serial !== state.serial ? (
         <p className="flex flex-wrap items-center gap-x-3">
           <span>
@@ -126,6 +133,15 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
         </p>
       ) : null}
       <PlatePicture ticketId={state.ticketId} moment={at} onText={setSeen} />
+      {state.plate || state.plateNotListed || typed || seen ? null : (
+        <Button
+          tone="quiet"
+          className="self-start"
+          onClick={() => void ask(note({ type: 'plate-not-listed', text: NO_PLATE }))}
+        >
+          No plate, or not readable: go on by how it is built
+        </Button>
+      )}
       {read && (typed || seen) && read.reading.unknown > 0.5 ? (
         <Button
           className="self-start"
@@ -204,8 +220,20 @@ function howItWasRead({ differences, suffixMissing }: PlateCandidate): string {
   return listOf(parts);
 }
 
-function Candidates({ read, onTake }: { read: ReadPlate; onTake: (modelId: ModelId) => Promise<void> }) {
-  const { candidates, unknown, rereads } = read.reading;
+/** Without the number that is not listed and that this ticket itself taught. */
+const others = ({ reading }: ReadPlate, { plateNotListed }: PlateProps['state']): PlateCandidate[] => {
+  const own = plateNotListed === null ? null : unlistedModel(plateNotListed);
+  return reading.candidates.filter(({ modelId }) => modelId !== own);
+};
+
+type CandidatesProps = {
+  read: ReadPlate;
+  candidates: readonly PlateCandidate[];
+  onTake: (modelId: ModelId) => Promise<void>;
+};
+
+function Candidates({ read, candidates, onTake }: CandidatesProps) {
+  const { unknown, rereads } = read.reading;
   const reread = rereads[0];
   return (
     <div className="flex flex-col gap-2">
@@ -277,16 +305,34 @@ function CustomerFields({
     place: customer?.place ?? '',
   };
   const change = (changed: Partial<typeof base>) => ask(note({ type: 'customer-noted', ...base, ...changed }));
+  const [typed, setTyped] = useState('');
+  const known = useKnownCustomers(typed);
+  /** Who is known by that name comes with telephone and place, where these are not noted yet. */
+  const named = (name: string) => {
+    const [one, another] = known.filter((customer) => customer.name.toLowerCase() === name.toLowerCase());
+    return one && !another
+      ? change({ name: one.name, phone: base.phone || one.phone, place: base.place || one.place })
+      : change({ name });
+  };
   return (
     <div className="grid gap-3 sm:grid-cols-3">
       <CommitField
         label="Customer"
         draftKey={field('name')}
         autoComplete="off"
+        list={`${state.ticketId} customers`}
         committed={base.name}
         maxLength={TEXT_LIMITS.name}
-        commit={(name) => change({ name })}
+        onTyped={setTyped}
+        commit={named}
       />
+      <datalist id={`${state.ticketId} customers`}>
+        {known.map(({ id, name, place }) => (
+          <option key={id} value={name}>
+            {place}
+          </option>
+        ))}
+      </datalist>
       <CommitField
         label="Telephone"
         type="tel"

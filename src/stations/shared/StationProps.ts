@@ -9,6 +9,8 @@ export type Ask = (decision: TicketDecision) => Promise<boolean>;
 export type StationProps<Chapters extends ChapterName = never> = {
   state: TicketState;
   settings: Settings;
+  /** Fields of the settings whose figures are defaults that nobody in this shop has looked at. */
+  defaults: readonly (keyof Settings)[];
   at: Moment;
   ask: Ask;
 } & Pick<Weighed, Chapters>;

@@ -6,6 +6,7 @@ import { DO_NEXT } from '../shared/StationProps';
 import { offerOf } from '@/core/case';
 import { acceptedOption, answerOffer, offer, type OfferedLine, type OfferedOption } from '@/core/ticket';
 import { toMajor, type Money } from '@/core/units';
+import { NotYours } from '../shared/NotYours';
 import { ShakenNote } from '../shared/Shaken';
 import { Button, cx, Mark, Why } from '@/ui';
 import {
@@ -22,9 +23,20 @@ import {
   optionWords,
   plural,
 } from '@/words';
+import { NewMachine } from './NewMachine';
 import { printQuote } from './quotePdf';
 import type { WorthProps } from './WorthProps';
 import { RuleLines } from './RuleLines';
+
+/** The shop's figures behind an offer, and behind repair against replace. */
+const OFFER_FIGURES = [
+  'labourPerHour',
+  'partsMarkupBasisPoints',
+  'reserveBasisPoints',
+  'taxBasisPoints',
+  'inspectionFee',
+] as const;
+const WORTH_FIGURES = ['disruption', 'rho', 'rules'] as const;
 
 const LimitCurve = dynamic(() => import('./LimitCurve').then((module) => module.LimitCurve), { ssr: false });
 
@@ -76,7 +88,23 @@ function shownOptions({ state, offer: made }: WorthProps): { options: ShownOptio
 }
 
 export function WorthStation(props: WorthProps) {
-  const { state, causes, offer: made, range, lore, machine, age, bench, next, worth, settings, ask, at } = props;
+  const {
+    state,
+    causes,
+    offer: made,
+    range,
+    lore,
+    machine,
+    age,
+    bench,
+    next,
+    market,
+    worth,
+    settings,
+    defaults,
+    ask,
+    at,
+  } = props;
   const { round } = state;
   const [picked, setPicked] = useState<string>('best-fit');
   const { options, today } = shownOptions(props);
@@ -139,6 +167,7 @@ export function WorthStation(props: WorthProps) {
       {option ? (
         <QuoteTable option={option} minutes={option.handsOnMinutes} planned={bench?.plan.separateMinutes ?? 0} />
       ) : null}
+      <NotYours settings={settings} defaults={defaults} of={OFFER_FIGURES} />
       {differs ? (
         <p className="text-[15px] text-soft">
           Today this would be {formatMoney(differs)}: what was offered is what is paid
@@ -197,9 +226,11 @@ export function WorthStation(props: WorthProps) {
             </p>
             {machine.designs.length > 0 ? (
               <Mark tone="doubt">
-                Lives, usual prices of parts and the price of a new machine are defaults of the trade, not yours.
+                Lives, and the usual prices of parts that nobody named, are defaults of the trade, not yours.
               </Mark>
             ) : null}
+            {market ? <NewMachine key={JSON.stringify(market)} market={market} settings={settings} /> : null}
+            <NotYours settings={settings} defaults={defaults} of={WORTH_FIGURES} />
             <RuleLines worth={worth} currency={settings.currency} />
             {machine.platform.tub === 'welded' &&
             cause?.operations.some((id) => ['swap-bearings', 'swap-spider'].includes(id)) ? (

@@ -1,10 +1,10 @@
+import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
 import { localDateOf } from '@/core/units';
 import { formatDate, formatFullDate, formatMoney, lineAmountWords, lineWords, optionWords } from '@/words';
 import type { WorthProps } from './WorthProps';
 
 /** The part of pdfmake's document definition that is used here. */
 type Content = string | { [key: string]: unknown };
-type DocumentDefinition = { info: { title: string }; defaultStyle: Record<string, unknown>; content: Content[] };
 
 export type PrintProps = Pick<WorthProps, 'state' | 'settings' | 'at' | 'causes' | 'lore' | 'offer'>;
 

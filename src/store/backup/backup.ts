@@ -1,7 +1,7 @@
 import { stableJson } from '@/core/units';
 import { RECORD_TABLES, type EditionRecord, type SorterDatabase } from '../database';
 import { rowsOf } from '../editions/editionReader';
-import { activeEdition } from '../editions/editions';
+import { layersOf, type Layer } from '../editions/layers';
 import { segmentKind } from '../editions/layout';
 import { RECORD_VERSION } from '../records/version';
 import { zipOf } from '../zip';
@@ -26,27 +26,31 @@ const toBase64 = (bytes: Uint8Array): string => {
  * buckets at a time; what follows from its rows (indexes, ledgers) is left out and made anew after a restore.
  */
 export async function exportBackup(db: SorterDatabase): Promise<Blob> {
-  const edition = await activeEdition(db);
+  const layers = await layersOf(db);
   return zipOf([
     ...RECORD_TABLES.map((table) => ({ path: `${table}.jsonl`, text: () => records(db, table) })),
     { path: 'meta.jsonl', text: () => shopOf(db) },
-    { path: 'sorter.json', text: () => [line(headOf(edition))] },
-    ...(edition
-      ? [
-          { path: 'catalogue/edition.json', text: () => [line(editionHead(edition))] },
-          { path: 'catalogue/buckets.jsonl', text: () => bucketsOf(db, edition) },
-        ]
-      : []),
+    { path: 'sorter.json', text: () => [line(headOf(layers))] },
+    ...layers.flatMap(({ edition, on }, index) => [
+      { path: `${layerFolder(index)}/edition.json`, text: () => [line({ ...editionHead(edition), on })] },
+      { path: `${layerFolder(index)}/buckets.jsonl`, text: () => bucketsOf(db, edition) },
+    ]),
   ]);
 }
 
-const headOf = (edition: EditionRecord | null) => ({
+/** Where a layer lies in a backup, the lowest first. Earlier versions knew one, in `catalogue`. */
+export const layerFolder = (index: number): string => (index === 0 ? 'catalogue' : `catalogue-${index + 1}`);
+
+const headOf = (layers: readonly Layer[]) => ({
   format: BACKUP_FORMAT,
   recordVersion: RECORD_VERSION,
-  catalogue: edition ? { title: edition.title, at: edition.at } : null,
+  catalogue: layers.map(({ edition: { title, at } }) => ({ title, at })),
 });
 
-const editionHead = ({ title, at, counts, buckets, segments }: EditionRecord) => ({
+const editionHead = ({ name, version, prefix, title, at, counts, buckets, segments }: EditionRecord) => ({
+  name,
+  version,
+  prefix,
   title,
   at,
   counts,

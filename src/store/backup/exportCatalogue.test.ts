@@ -8,7 +8,7 @@ import { freshDatabase } from '../../../tests/support/database';
 import { demoCatalogue, demoFiles } from '../../../tests/support/demo';
 import { tableNames, type Catalogue } from '@/core/catalogue';
 import { readPackage, type PackageFile } from '@/core/package';
-import { activate } from '../editions/editions';
+import { activate } from '../editions/layers';
 import { importPackage } from '../imports/importPackage';
 import type { SorterDatabase } from '../database';
 import { exportCatalogue } from './exportCatalogue';

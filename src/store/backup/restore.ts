@@ -1,9 +1,9 @@
 import { asInstant, instantSchema } from '@/core/units';
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import * as z from '@/core/units/zod';
-import { BACKUP_FORMAT } from './backup';
+import { BACKUP_FORMAT, layerFolder } from './backup';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from '../database';
-import { dropEdition } from '../editions/editions';
+import { dropEdition, setLayers, type Layer } from '../editions/layers';
 import { rebuildSummaries } from '../records/act';
 import { asideRows, bringUp } from '../records/migrations';
 import { RECORD_VERSION } from '../records/version';
@@ -18,6 +18,10 @@ export type RestoreProblem =
 
 const head = z.object({ format: z.number().int(), recordVersion: z.number().int() });
 const editionHead = z.object({
+  name: z.string().default(''),
+  version: z.string().default(''),
+  prefix: z.string().default(''),
+  on: z.boolean().default(true),
   title: z.string(),
   at: instantSchema,
   counts: z.record(z.string(), z.number()),
@@ -91,15 +95,28 @@ async function allLines<T>(files: Files, path: string, schema: z.ZodType<T>): Pr
 
 const PUT_AT_ONCE = 60;
 
-/** Writes the backup's catalogue as an edition that is not in use yet; null when the backup has none. */
-async function restoreEdition(db: SorterDatabase, files: Files, recordVersion: number): Promise<EditionRecord | null> {
-  const [described] = await allLines(files, 'catalogue/edition.json', editionHead);
-  if (!described) return null;
-  const record: EditionRecord = { id: crypto.randomUUID(), state: 'writing', ...described };
+/** Writes the backup's packages as editions that are not in use yet, the lowest first. All or none: what was written goes when one is damaged. */
+async function restoreLayers(db: SorterDatabase, files: Files, recordVersion: number): Promise<Layer[]> {
+  const layers: Layer[] = [];
+  try {
+    for (let index = 0; files.has(`${layerFolder(index)}/edition.json`); index += 1)
+      layers.push(...(await restoreLayer(db, files, layerFolder(index), recordVersion)));
+  } catch (error) {
+    for (const { edition } of layers) await dropEdition(db, edition.id);
+    throw error;
+  }
+  return layers;
+}
+
+async function restoreLayer(db: SorterDatabase, files: Files, folder: string, recordVersion: number): Promise<Layer[]> {
+  const [described] = await allLines(files, `${folder}/edition.json`, editionHead);
+  if (!described) return [];
+  const { on, ...head } = described;
+  const record: EditionRecord = { id: crypto.randomUUID(), state: 'writing', ...head };
   await db.editions.put(record);
   try {
     let waiting: BucketRecord[] = [];
-    for await (const { kind, bucket, rows: stored } of lines(files, 'catalogue/buckets.jsonl', bucketLine)) {
+    for await (const { kind, bucket, rows: stored } of lines(files, `${folder}/buckets.jsonl`, bucketLine)) {
       const isOld = recordVersion < OFFERS_IN_PACKS && kind.startsWith('offers');
       const rows = isOld ? stored.map(inPacks) : stored;
       const place = { edition: record.id, kind, bucket };
@@ -113,14 +130,14 @@ async function restoreEdition(db: SorterDatabase, files: Files, recordVersion: n
     await dropEdition(db, record.id);
     throw error;
   }
-  return { ...record, state: 'ready' };
+  return [{ edition: { ...record, state: 'ready' }, on }];
 }
 
 /** `aside`: rows that could not be read; they are kept and go into the next backup. */
 export type RestoreOutcome = { ok: true; aside: number } | { ok: false; error: RestoreProblem };
 
 /**
- * Replaces everything by the backup's content: the catalogue first, as an edition beside the one in use, then all records and the change of edition
+ * Replaces everything by the backup's content: the packages first, as editions beside those in use, then all records and the change of layers
  * in one transaction. Rows are read, brought to today's version, and validated; what cannot be read is put aside. A damaged, foreign or newer file
  * changes nothing.
  */
@@ -144,7 +161,8 @@ async function restoreAll(db: SorterDatabase, files: Files): Promise<number> {
   for (const table of RECORD_TABLES) raw[table] = await allLines(files, `${table}.jsonl`, keyed);
   const meta = await allLines(files, 'meta.jsonl', keyed);
   const { tables, aside } = bringUp(raw, recordVersion);
-  const edition = await restoreEdition(db, files, recordVersion);
+  const layers = await restoreLayers(db, files, recordVersion);
+  const kept = new Set(layers.map(({ edition }) => edition.id));
   await db.transaction('rw', db.tables, async () => {
     for (const table of db.tables) if (table.name !== 'buckets' && table.name !== 'editions') await table.clear();
     for (const table of RECORD_TABLES) {
@@ -157,11 +175,12 @@ async function restoreAll(db: SorterDatabase, files: Files): Promise<number> {
       { key: 'recordVersion', value: RECORD_VERSION },
       { key: 'seeded', value: 'restored' },
     ]);
-    for (const old of await db.editions.toArray()) if (old.id !== edition?.id) await dropEdition(db, old.id);
-    if (edition) {
-      await db.editions.put(edition);
-      await db.meta.put({ key: 'activeEdition', value: edition.id });
-    }
+    for (const old of await db.editions.toArray()) if (!kept.has(old.id)) await dropEdition(db, old.id);
+    await db.editions.bulkPut(layers.map(({ edition }) => edition));
+    await setLayers(
+      db,
+      layers.map(({ edition, on }) => ({ id: edition.id, on })),
+    );
     await rebuildSummaries(db);
   });
   return aside.length;

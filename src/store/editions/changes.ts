@@ -1,6 +1,6 @@
 import { type Row, type TableName } from '@/core/catalogue';
 import { differingColumns, rowKey, SAMPLE_ROWS, type ChangeLog, type TableChanges } from '@/core/package';
-import type { EditionReader } from './editionReader';
+import type { LayerReader } from './editionReader';
 
 export type ChangedRow = {
   kind: 'added' | 'changed' | 'gone';
@@ -23,7 +23,7 @@ const plain = (value: unknown): string =>
 
 /** Finds old rows by what they must be, and stops when it has enough. */
 async function oldRows(
-  old: EditionReader,
+  old: Pick<LayerReader, 'rows'>,
   table: TableName,
   wanted: (row: Row<TableName>) => boolean,
   most: number,
@@ -37,18 +37,19 @@ async function oldRows(
   return found;
 }
 
-/** The changes of each table with a few rows of each kind, the changed ones column by column. Tables without a change are left out. */
+/** The changes of each table with a few rows of each of the kinds, the changed ones column by column. Tables without a change are left out. */
 export async function describeChanges(
-  old: EditionReader,
+  old: Pick<LayerReader, 'rows'>,
   logs: ReadonlyMap<TableName, ChangeLog<TableName>>,
+  kinds: readonly ChangedRow['kind'][] = ['added', 'changed', 'gone'],
 ): Promise<ShownChanges[]> {
   const shown: ShownChanges[] = [];
   for (const [table, log] of logs) {
     const { addedRows, changedRows, ...counts } = log.finish();
-    if (counts.added + counts.changed + counts.gone === 0) continue;
+    if (kinds.every((kind) => counts[kind] === 0)) continue;
     const after = new Map(changedRows.map((row) => [rowKey(table, row), row]));
     const before = await oldRows(old, table, (row) => after.has(rowKey(table, row)), after.size);
-    const most = Math.min(counts.gone, SAMPLE_ROWS);
+    const most = kinds.includes('gone') ? Math.min(counts.gone, SAMPLE_ROWS) : 0;
     const gone = await oldRows(old, table, (row) => log.isGone(rowKey(table, row)), most);
     shown.push({
       ...counts,
@@ -66,7 +67,11 @@ export async function describeChanges(
             })),
           };
         }),
-        ...addedRows.map((row): ChangedRow => ({ kind: 'added', label: labelOf(table, row), columns: [] })),
+        ...(kinds.includes('added') ? addedRows : []).map((row): ChangedRow => ({
+          kind: 'added',
+          label: labelOf(table, row),
+          columns: [],
+        })),
         ...gone.map((row): ChangedRow => ({ kind: 'gone', label: labelOf(table, row), columns: [] })),
       ],
     });

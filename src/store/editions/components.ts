@@ -20,10 +20,6 @@ export class Components {
     return index < 0 ? partId : `#${this.root(index)}`;
   }
 
-  has(partId: PartId): boolean {
-    return this.parts.has(partId);
-  }
-
   private ordinal(id: string): number {
     const known = this.parts.find(id);
     if (known >= 0) return known;

@@ -1,22 +1,10 @@
-import {
-  emptyCatalogue,
-  isKnowledge,
-  layered,
-  tableNames,
-  type Catalogue,
-  type Model,
-  type Part,
-  type Row,
-  type TableName,
-} from '@/core/catalogue';
+import { tableNames, type Model, type Part, type Row, type TableName } from '@/core/catalogue';
 import type { ModelIndex, NumberList } from '@/core/identify';
-import { asInstant, hashText, type PartId, type ModelId, type PlatformId } from '@/core/units';
+import { hashText, type PartId } from '@/core/units';
 import { type Ledger } from '@/core/package';
 import type { BucketRecord, EditionRecord, SorterDatabase } from '../database';
-import { derivedKinds, isLarge, KINDS, segmentKind, SMALL_TABLES, type ComponentEntry } from './layout';
+import { derivedKinds, isLarge, KINDS, segmentKind, type ComponentEntry } from './layout';
 import { unpackRows } from './packedRows';
-import { offersToday } from './prices';
-import { shippedKnowledge } from './shipped';
 import { PAGE, writeIndexes, type SearchIndexes } from './searchIndexes';
 
 const BUCKETS_AT_ONCE = 60;
@@ -25,18 +13,39 @@ const BUCKETS_AT_ONCE = 60;
 export const rowsOf = ({ kind, rows, packed }: BucketRecord): unknown[] =>
   packed ? unpackRows(kind, packed) : (rows ?? []);
 
-/** No catalogue was imported yet: nothing lies over the knowledge that ships. */
-export const NO_EDITION: EditionRecord = {
-  id: '',
-  state: 'ready',
-  title: '',
-  at: asInstant('2000-01-01T00:00:00.000Z'),
-  counts: {},
-  buckets: {},
+/** One layer of the catalogue, as it is asked. */
+export type LayerReader = {
+  rows<T extends TableName>(table: T): AsyncGenerator<Row<T>[]>;
+  /** All rows of a table at once. */
+  table<T extends TableName>(name: T): Promise<readonly Row<T>[]>;
+  /** Rows of a kind that lie where these keys do; more may come than asked for. */
+  near<T>(kind: string, keys: Iterable<string>): Promise<T[]>;
+  /** The component of each part: its own name where it hangs together with no other. */
+  componentsOf(partIds: readonly PartId[]): Promise<Map<string, string>>;
+  searchIndexes(): Promise<SearchIndexes>;
+  /** Only the part numbers. */
+  partList(): Promise<NumberList>;
+  /** Rows of the lists that are browsed, by their positions there. */
+  modelsAt(positions: readonly number[]): Promise<Model[]>;
+  partsAt(positions: readonly number[]): Promise<Part[]>;
 };
 
+const known = new Map<string, EditionReader>();
+const MOST_KNOWN = 12;
+
+/** The reader of an edition that is in use: the same one each time, with what it read already. */
+export function readerOf(db: SorterDatabase, edition: EditionRecord): EditionReader {
+  const key = `${db.name} ${edition.id}`;
+  const reader = known.get(key) ?? new EditionReader(db, edition);
+  known.delete(key);
+  known.set(key, reader);
+  const [oldest] = known.keys();
+  if (known.size > MOST_KNOWN && oldest !== undefined) known.delete(oldest);
+  return reader;
+}
+
 /** Reads buckets of one edition. Rows were parsed at import, so their type is that of their kind. */
-export class EditionReader {
+export class EditionReader implements LayerReader {
   readonly edition: EditionRecord;
   private readonly db: SorterDatabase;
   constructor(db: SorterDatabase, edition: EditionRecord) {
@@ -54,11 +63,20 @@ export class EditionReader {
     }
   }
 
-  /** All rows of a table as a question sees them: the edition's over those that ship with the application. */
-  async table<T extends TableName>(name: T): Promise<Row<T>[]> {
-    const rows: Row<T>[] = [];
-    for await (const some of this.rows(name)) for (const row of some) rows.push(row);
-    return isKnowledge(name) ? layered(name, (await shippedKnowledge())[name], rows) : rows;
+  private readonly kept = new Map<TableName, Promise<readonly Row<TableName>[]>>();
+
+  /** All rows of a table of this edition. The small tables are read once: an edition does not change. */
+  table<T extends TableName>(name: T): Promise<readonly Row<T>[]> {
+    const read = async () => {
+      const all: Row<T>[] = [];
+      for await (const some of this.rows(name)) for (const row of some) all.push(row);
+      return all;
+    };
+    if (isLarge(name)) return read();
+    const kept = this.kept.get(name) ?? read();
+    this.kept.set(name, kept);
+    // The table's name is that of its rows.
+    return kept as Promise<readonly Row<T>[]>;
   }
 
   /** Rows of the buckets in which these keys lie; more may come than asked for. */
@@ -79,90 +97,10 @@ export class EditionReader {
     return rows;
   }
 
-  private small: Promise<Partial<Catalogue>> | null = null;
-
-  smallTables(): Promise<Partial<Catalogue>> {
-    this.small ??= Promise.all(SMALL_TABLES.map(async (name) => [name, await this.table(name)] as const)).then(
-      (entries) => Object.fromEntries(entries),
-    );
-    return this.small;
-  }
-
-  /** The component of each part: its own name where it hangs together with no other. */
-  private async componentsOf(partIds: readonly PartId[]): Promise<Map<string, string>> {
+  async componentsOf(partIds: readonly PartId[]): Promise<Map<string, string>> {
     const entries = await this.near<ComponentEntry>('components', partIds);
     const known = new Map(entries.map((entry) => [entry.partId, entry.component]));
     return new Map(partIds.map((id) => [id, known.get(id) ?? id]));
-  }
-
-  /** Parts with everything that hangs on them: their components' relations, offers, properties. */
-  async partsWith(
-    partIds: readonly PartId[],
-  ): Promise<Pick<Catalogue, 'parts' | 'relations' | 'offers' | 'part_properties'>> {
-    const components = new Set((await this.componentsOf(partIds)).values());
-    const [parts, relations, offers, properties] = await Promise.all([
-      this.near<Row<'parts'>>('parts', components),
-      this.near<Row<'relations'>>('relations', components),
-      this.near<Row<'offers'>>('offers', components),
-      this.near<Row<'part_properties'>>('part_properties', components),
-    ]);
-    return { parts, relations, offers: await offersToday(this.db, parts, offers), part_properties: properties };
-  }
-
-  async models(ids: readonly ModelId[]): Promise<Model[]> {
-    if (ids.length === 0) return [];
-    const found = new Map((await this.near<Model>('models', ids)).map((model) => [model.id, model]));
-    return ids.flatMap((id) => found.get(id) ?? []);
-  }
-
-  async platformModels(platformId: PlatformId): Promise<Model[]> {
-    const near = await this.near<Model>('platformModels', [platformId]);
-    return near.filter((model) => model.platformId === platformId);
-  }
-
-  /** Every fit that names this part. */
-  async fitsOf(partId: PartId): Promise<Row<'fits'>[]> {
-    const near = await this.near<Row<'fits'>>('fitsByPart', (await this.componentsOf([partId])).values());
-    return near.filter((fit) => fit.partId === partId);
-  }
-
-  /** What one ticket's questions need: the platform's knowledge, its models and fits, and the parts those name. */
-  async forMachine(platformId: PlatformId | null, modelIds: readonly ModelId[]): Promise<Catalogue> {
-    const base = { ...emptyCatalogue(), ...(await this.smallTables()) };
-    if (platformId === null) return base;
-    const [sisters, named, nearFits] = await Promise.all([
-      this.platformModels(platformId),
-      this.models(modelIds),
-      this.near<Row<'fits'>>('fits', [platformId]),
-    ]);
-    const others = named.filter((model) => model.platformId !== platformId);
-    const otherFits = others.length
-      ? await this.near<Row<'fits'>>(
-          'fits',
-          others.map((model) => model.platformId),
-        )
-      : [];
-    const models = [...sisters, ...others];
-    const platforms = new Set([platformId, ...others.map((model) => model.platformId)]);
-    const known = new Set(models.map((model) => model.id));
-    const fits = [...new Map([...nearFits, ...otherFits].map((fit) => [fit.id, fit])).values()].filter((fit) =>
-      fit.platformId !== undefined
-        ? platforms.has(fit.platformId)
-        : fit.modelId !== undefined && known.has(fit.modelId),
-    );
-    return { ...base, models, fits, ...(await this.partsWith([...new Set(fits.map((fit) => fit.partId))])) };
-  }
-
-  /** One model with its sisters, and the fits of this model and of its platform only: a tenth of what the sisters' own would bring with them. */
-  async forModel({ id, platformId }: Model): Promise<Catalogue> {
-    const [base, models, near] = await Promise.all([
-      this.smallTables(),
-      this.platformModels(platformId),
-      this.near<Row<'fits'>>('fits', [platformId]),
-    ]);
-    const fits = near.filter((fit) => fit.modelId === id || fit.platformId === platformId);
-    const parts = await this.partsWith([...new Set(fits.map((fit) => fit.partId))]);
-    return { ...emptyCatalogue(), ...base, models, fits, ...parts };
   }
 
   /** The stored search indexes; made and stored first where an older version or a backup left none. */
@@ -173,6 +111,11 @@ export class EditionReader {
     const made = await this.storedIndexes();
     if (!made) throw new Error('Bug: the search indexes were just written');
     return made;
+  }
+
+  async partList(): Promise<NumberList> {
+    const stored = await this.db.buckets.get([this.edition.id, derivedKinds.lists, 1]);
+    return stored ? (rowsOf(stored)[0] as NumberList) : (await this.searchIndexes()).partList;
   }
 
   private async storedIndexes(): Promise<SearchIndexes | null> {
@@ -189,7 +132,6 @@ export class EditionReader {
     };
   }
 
-  /** Rows of the lists that are browsed, by their positions there. */
   async modelsAt(positions: readonly number[]): Promise<Model[]> {
     return this.page<Model>(derivedKinds.modelPages, positions);
   }

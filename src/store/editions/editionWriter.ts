@@ -1,13 +1,23 @@
 import { tableNames, type Catalogue, type Row, type TableName } from '@/core/catalogue';
 import { columnsOf, rowKey, rowText } from '@/core/package';
-import { hashText, type ModelId, type PlatformId } from '@/core/units';
+import { hashText, type PartId, type PlatformId } from '@/core/units';
 import { contentHash, KeyTable, type Ledger } from '@/core/package';
 import { now } from '../clock';
 import { Components } from './components';
 import type { BucketRecord, EditionRecord, SorterDatabase } from '../database';
 import { EditionReader } from './editionReader';
-import { dropEdition } from './editions';
-import { isLarge, KINDS, LARGE, segmentKind, SMALL_TABLES, type ComponentEntry, type Large } from './layout';
+import { dropEdition } from './layers';
+import {
+  isLarge,
+  KINDS,
+  LARGE,
+  placesOf,
+  segmentKind,
+  SMALL_TABLES,
+  type ComponentEntry,
+  type Large,
+  type Placing,
+} from './layout';
 import { COMPONENT_COLUMNS, Pile } from './packedRows';
 import { ledgerBuckets, writeIndexes } from './searchIndexes';
 
@@ -17,6 +27,9 @@ const FLUSH_BYTES = 48_000_000;
 const PUT_BYTES = 4_000_000;
 const PUT_RECORDS = 400;
 
+/** What a package says of itself, and what its ids begin with. */
+export type Named = Pick<EditionRecord, 'name' | 'version' | 'prefix' | 'title'>;
+
 /**
  * Writes a new edition beside the active one while its rows stream in. Rows wait in memory up to a limit, then go out bucket by bucket as a segment,
  * so a bucket is read as a few records. The edition counts only after it is made active.
@@ -25,12 +38,13 @@ export class EditionWriter {
   readonly id = crypto.randomUUID();
   readonly counts: Record<string, number> = Object.fromEntries(tableNames.map((name) => [name, 0]));
   private readonly db: SorterDatabase;
-  private readonly title: string;
+  private readonly named: Named;
   private readonly components: Components;
   private readonly buckets: Record<string, number> = {};
   private readonly piles = new Map<string, Pile>();
   private readonly segments: Record<string, number> = {};
   private readonly small = new Map<TableName, unknown[]>();
+  private readonly noted = new KeyTable();
   private readonly modelKeys = new KeyTable();
   private readonly platforms: string[] = [];
   private readonly platformNumbers = new Map<string, number>();
@@ -38,9 +52,9 @@ export class EditionWriter {
   private held = 0;
 
   /** `expected`: about how many rows each table will have; it sets the number of buckets. */
-  constructor(db: SorterDatabase, title: string, expected: Partial<Record<TableName, number>>, components: Components) {
+  constructor(db: SorterDatabase, named: Named, expected: Partial<Record<TableName, number>>, components: Components) {
     this.db = db;
-    this.title = title;
+    this.named = named;
     this.components = components;
     for (const table of LARGE)
       for (const { kind, perBucket } of KINDS[table])
@@ -69,28 +83,30 @@ export class EditionWriter {
   }
 
   private spread(table: Large, row: Row<TableName>, packed: string): void {
-    // The table names the row's type; TypeScript cannot follow that.
     if (table === 'models') {
       const { id, platformId } = row as Row<'models'>;
-      this.placeModel(id, platformId);
-      this.put('models', id, packed);
-      this.put('platformModels', platformId, packed);
-    } else if (table === 'fits') {
-      const fit = row as Row<'fits'>;
-      this.put('fits', fit.platformId ?? (fit.modelId ? this.platformOf(fit.modelId) : ''), packed);
-      this.put('fitsByPart', this.components.of(fit.partId), packed);
-    } else if (table === 'relations') this.put(table, this.components.of((row as Row<'relations'>).fromPartId), packed);
-    else if (table === 'parts') {
-      const { id } = row as Row<'parts'>;
-      const component = this.components.of(id);
-      this.put('parts', component, packed);
-      if (this.components.has(id))
-        this.put('components', id, rowText(COMPONENT_COLUMNS, { partId: id, component } satisfies ComponentEntry));
-    } else this.put(table, this.components.of((row as Row<'offers'>).partId), packed);
+      this.knows(id, platformId);
+    }
+    for (const [kind, key] of placesOf(table, row, this.placing)) this.put(kind, key, packed);
+    if (table !== 'relations') return;
+    const { fromPartId, toPartId } = row as Row<'relations'>;
+    for (const partId of [fromPartId, toPartId]) this.noteComponent(partId);
   }
 
-  /** Which platform each model stands on, without holding the models. */
-  private placeModel(id: string, platformId: PlatformId): void {
+  /** Of every part that a relation names, whether its own row lies in this layer or in another. */
+  private noteComponent(partId: PartId): void {
+    if (this.noted.add(partId) < 0) return;
+    const component = this.components.of(partId);
+    this.put('components', partId, rowText(COMPONENT_COLUMNS, { partId, component } satisfies ComponentEntry));
+  }
+
+  private readonly placing: Placing = {
+    componentOf: (partId) => this.components.of(partId),
+    platformOf: (modelId) => this.platforms[this.platformOfModel[this.modelKeys.find(modelId)] ?? -1] ?? '',
+  };
+
+  /** Which platform a model stands on, without holding the models: of this package, or of a layer below whose models its fits name. */
+  knows(id: string, platformId: PlatformId): void {
     const index = this.modelKeys.add(id);
     if (index === this.platformOfModel.length) {
       const bigger = new Int32Array(index * 2);
@@ -100,10 +116,6 @@ export class EditionWriter {
     const number = this.platformNumbers.get(platformId) ?? this.platforms.push(platformId) - 1;
     this.platformNumbers.set(platformId, number);
     this.platformOfModel[index] = number;
-  }
-
-  private platformOf(modelId: ModelId): string {
-    return this.platforms[this.platformOfModel[this.modelKeys.find(modelId)] ?? -1] ?? '';
   }
 
   private put(kind: string, key: string, packed: string): void {
@@ -154,8 +166,8 @@ export class EditionWriter {
   }
 
   private record(state: EditionRecord['state']): EditionRecord {
-    const { id, title, counts, buckets, segments } = this;
-    return { id, title, at: now(), state, counts, buckets, segments };
+    const { id, named, counts, buckets, segments } = this;
+    return { id, ...named, at: now(), state, counts, buckets, segments };
   }
 }
 
@@ -163,12 +175,19 @@ function* recordsOf(edition: string, kind: string, pile: Pile): Generator<Bucket
   for (const { bucket, packed } of pile.drain()) yield { edition, kind, bucket, packed };
 }
 
-/** A catalogue that is in memory already, as a new edition. */
-export async function writeEdition(db: SorterDatabase, title: string, catalogue: Catalogue): Promise<string> {
+/** A catalogue that is in memory already, as a new edition. `platformOf`: of models that stand in layers below and that its fits name. */
+export async function writeEdition(
+  db: SorterDatabase,
+  named: string | Named,
+  catalogue: Catalogue,
+  platformOf: ReadonlyMap<string, PlatformId> = new Map(),
+): Promise<string> {
   const components = new Components();
   for (const { fromPartId, toPartId } of catalogue.relations) components.join(fromPartId, toPartId);
   const sizes = Object.fromEntries(tableNames.map((table) => [table, catalogue[table].length]));
-  const writer = new EditionWriter(db, title, sizes, components);
+  const whole = typeof named === 'string' ? { name: named, version: '', prefix: '', title: named } : named;
+  const writer = new EditionWriter(db, whole, sizes, components);
+  for (const [modelId, platformId] of platformOf) writer.knows(modelId, platformId);
   await writer.open();
   const ledgers = new Map<TableName, Ledger>();
   for (const table of tableNames) {

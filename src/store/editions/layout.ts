@@ -1,5 +1,5 @@
-import type { PartId } from '@/core/units';
-import { tableNames, type TableName } from '@/core/catalogue';
+import type { ModelId, PartId } from '@/core/units';
+import { tableNames, type Row, type TableName } from '@/core/catalogue';
 
 /** How an edition lies in the table of buckets. */
 export const LARGE = ['models', 'parts', 'part_properties', 'fits', 'relations', 'offers'] as const;
@@ -27,6 +27,42 @@ export const KINDS: Record<Large, readonly { kind: string; perBucket: number }[]
   relations: [{ kind: 'relations', perBucket: 100 }],
   offers: [{ kind: 'offers', perBucket: 150 }],
 };
+
+/** What decides where a row lies, in every direction in which its table is asked for. */
+export type Placing = { componentOf: (partId: PartId) => string; platformOf: (modelId: ModelId) => string };
+
+/** The kinds of a large table's row with the key of each. */
+export function placesOf(table: Large, row: Row<TableName>, { componentOf, platformOf }: Placing): [string, string][] {
+  // The table names the row's type; TypeScript cannot follow that.
+  switch (table) {
+    case 'models': {
+      const { id, platformId } = row as Row<'models'>;
+      return [
+        ['models', id],
+        ['platformModels', platformId],
+      ];
+    }
+    case 'fits': {
+      const { platformId, modelId, partId } = row as Row<'fits'>;
+      return [
+        ['fits', platformId ?? (modelId ? platformOf(modelId) : '')],
+        ['fitsByPart', componentOf(partId)],
+      ];
+    }
+    case 'relations':
+      return [[table, componentOf((row as Row<'relations'>).fromPartId)]];
+    case 'parts':
+      return [[table, componentOf((row as Row<'parts'>).id)]];
+    case 'offers':
+    case 'part_properties':
+      return [[table, componentOf((row as Row<'offers'>).partId)]];
+  }
+}
+
+/** The table whose rows a kind holds. */
+export const TABLE_OF_KIND: ReadonlyMap<string, Large> = new Map(
+  LARGE.flatMap((table) => KINDS[table].map(({ kind }) => [kind, table] as const)),
+);
 
 /** Rows of one bucket come in segments, written one after the other; a segment is part of the kind's name. */
 export const segmentKind = (kind: string, segment: number): string => (segment === 0 ? kind : `${kind}+${segment}`);

@@ -5,8 +5,8 @@ import { demoCatalogue } from '../../../tests/support/demo';
 import { normaliseNumber } from '@/core/identify';
 import { defined, groupBy, asId, type MakerId, type SupplierId, type PartId } from '@/core/units';
 import { exportBackup } from '../backup/backup';
-import { activate, activeEdition } from './editions';
-import { EditionReader } from './editionReader';
+import { activate } from './layers';
+import { catalogueOf } from './catalogueReader';
 import { writeEdition } from './editionWriter';
 import { readPriceFile } from '../imports/priceFiles';
 import { restoreBackup } from '../backup/restore';
@@ -29,9 +29,7 @@ const makers = new Map(catalogue.makers.map((maker) => [maker.id, maker.name]));
 async function shop() {
   const db = freshDatabase();
   await activate(db, await writeEdition(db, 'x', catalogue));
-  const edition = await activeEdition(db);
-  if (!edition) throw new Error('no edition');
-  return { db, reader: new EditionReader(db, edition) };
+  return { db, reader: await catalogueOf(db) };
 }
 
 describe('a supplier’s own prices', () => {
@@ -69,12 +67,11 @@ describe('a supplier’s own prices', () => {
     const renumbered = catalogue.parts.map((entry) =>
       entry.id === part.id ? { ...entry, id: asId<PartId>('other-id') } : entry,
     );
-    await activate(db, await writeEdition(db, 'y', { ...catalogue, parts: renumbered, relations: [] }));
+    await activate(db, await writeEdition(db, 'x', { ...catalogue, parts: renumbered, relations: [] }));
     const other = freshDatabase();
     expect(await restoreBackup(other, await exportBackup(db))).toEqual({ ok: true, aside: 0 });
     for (const place of [db, other]) {
-      const edition = await activeEdition(place);
-      const { offers } = await new EditionReader(place, edition ?? (undefined as never)).partsWith([asId('other-id')]);
+      const { offers } = await (await catalogueOf(place)).partsWith([asId('other-id')]);
       expect(offers.filter(({ partId }) => partId === 'other-id')).toMatchObject([{ packPrice: eur(77) }]);
       expect((await habitOf(place, asId('northquay')))?.mapping).toEqual({ price: 'net' });
     }

@@ -1,4 +1,4 @@
-import { tableNames, type Row, type TableName } from '@/core/catalogue';
+import { tableNames, type Catalogue, type Row, type TableName } from '@/core/catalogue';
 import { buildModelIndex, buildNumberList, type ModelIndex, type NumberList } from '@/core/identify';
 import { keyBy } from '@/core/units';
 import { type Ledger } from '@/core/package';
@@ -12,7 +12,7 @@ export const PAGE = 200;
 export type SearchIndexes = { models: ModelIndex; modelList: NumberList; partList: NumberList };
 
 /** What building needs of an edition: its tables, whole. */
-export type TableSource = { edition: { id: string }; table<T extends TableName>(name: T): Promise<Row<T>[]> };
+export type TableSource = { edition: { id: string }; table<T extends TableName>(name: T): Promise<readonly Row<T>[]> };
 
 function pages(
   edition: string,
@@ -34,6 +34,38 @@ function pages(
   return records;
 }
 
+type Listed = { list: NumberList; order: Int32Array };
+
+function listModels(models: readonly Row<'models'>[], badges: ReadonlyMap<string, Row<'badges'>>): Listed {
+  return buildNumberList(
+    models.map((model) => ({
+      number: model.modelNumber,
+      words: `${badges.get(model.badgeId)?.name ?? ''} ${model.capacityKg} kg ${model.spinRpm} rpm`,
+    })),
+  );
+}
+
+const listParts = (parts: readonly Row<'parts'>[]): Listed =>
+  buildNumberList(parts.map((part) => ({ number: part.partNumber, words: part.description })));
+
+/** The same for a layer that is held in memory. O(n log n). */
+export function indexesOf(
+  catalogue: Pick<Catalogue, 'models' | 'parts' | 'badges'>,
+): SearchIndexes & { modelOrder: Int32Array; partOrder: Int32Array } {
+  const models = listModels(
+    catalogue.models,
+    keyBy(catalogue.badges, (badge) => badge.id),
+  );
+  const parts = listParts(catalogue.parts);
+  return {
+    models: buildModelIndex(catalogue.models),
+    modelList: models.list,
+    partList: parts.list,
+    modelOrder: models.order,
+    partOrder: parts.order,
+  };
+}
+
 /**
  * Makes what searching needs and stores it with the edition as typed arrays, so that no page ever builds it. Models first, then parts: only one of
  * them is in memory at a time. O(n log n).
@@ -44,20 +76,13 @@ export async function writeIndexes(db: SorterDatabase, source: TableSource): Pro
   const ofModels = async () => {
     const models = await source.table('models');
     await db.buckets.put({ edition, kind: derivedKinds.modelIndex, bucket: 0, rows: [buildModelIndex(models)] });
-    const { list, order } = buildNumberList(
-      models.map((model) => ({
-        number: model.modelNumber,
-        words: `${badges.get(model.badgeId)?.name ?? ''} ${model.capacityKg} kg ${model.spinRpm} rpm`,
-      })),
-    );
+    const { list, order } = listModels(models, badges);
     await db.buckets.put({ edition, kind: derivedKinds.lists, bucket: 0, rows: [list] });
     await db.buckets.bulkPut(pages(edition, derivedKinds.modelPages, models, order));
   };
   const ofParts = async () => {
     const parts = await source.table('parts');
-    const { list, order } = buildNumberList(
-      parts.map((part) => ({ number: part.partNumber, words: part.description })),
-    );
+    const { list, order } = listParts(parts);
     await db.buckets.put({ edition, kind: derivedKinds.lists, bucket: 1, rows: [list] });
     await db.buckets.bulkPut(pages(edition, derivedKinds.partPages, parts, order));
   };

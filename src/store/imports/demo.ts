@@ -3,7 +3,7 @@ import { addDays, daysBetween, stableJson, type LocalDate, asDay, localDateSchem
 import * as z from '@/core/units/zod';
 import { wipeWithin } from '../backup/backup';
 import type { SorterDatabase } from '../database';
-import { sweep } from '../editions/editions';
+import { setLayers, sweep } from '../editions/layers';
 import { rebuildSummaries } from '../records/act';
 import type { AnyEvent } from '../records/door';
 import { storedEventSchema } from '../records/parse';
@@ -40,7 +40,7 @@ export async function loadDemo(
   today: LocalDate,
   progress: (at: ImportProgress) => void,
 ): Promise<string | null> {
-  const result = await importPackage(db, [file], progress, () => false);
+  const result = await importPackage(db, [file], progress, () => false, 'alone');
   if (result.kind === 'cancelled') return 'cancelled';
   if (result.kind === 'problems') return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
   const { entries } = await openPackage([file]);
@@ -66,10 +66,8 @@ export async function loadDemo(
       ),
     );
     await db.customers.bulkPut([...customers.values()]);
-    await db.meta.bulkPut([
-      { key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) },
-      { key: 'activeEdition', value: result.editionId },
-    ]);
+    await db.meta.put({ key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) });
+    await setLayers(db, [{ id: result.editionId, on: true }]);
     await db.editions.update(result.editionId, { state: 'ready' });
     await rebuildSummaries(db);
   });

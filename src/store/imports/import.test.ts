@@ -6,8 +6,9 @@ import { tableNames } from '@/core/catalogue';
 import { type Problem } from '@/core/package';
 import { csvBatches, MAX_ROW_CHARACTERS } from './csvStream';
 import type { SorterDatabase } from '../database';
-import { activate, activeEdition } from '../editions/editions';
-import { EditionReader } from '../editions/editionReader';
+import { activate } from '../editions/layers';
+import { topEdition } from '../../../tests/support/layers';
+import { catalogueOf } from '../editions/catalogueReader';
 import { importPackage, type ImportResult } from './importPackage';
 import { openPackage } from './packageFiles';
 
@@ -45,9 +46,9 @@ async function withDemo(): Promise<SorterDatabase> {
 describe('an import', () => {
   it('gives the rows that reading everything at once gives', async () => {
     const db = await withDemo();
-    const edition = await activeEdition(db);
+    const edition = await topEdition(db);
     if (!edition) throw new Error('no edition');
-    const reader = new EditionReader(db, edition);
+    const reader = await catalogueOf(db);
     const sorted = (rows: readonly unknown[]) => rows.map((row) => JSON.stringify(row)).sort();
     for (const table of tableNames) {
       expect(edition.counts[table], table).toBe(demoCatalogue()[table].length);
@@ -63,7 +64,7 @@ describe('an import', () => {
 
   it('says before anything is applied what a second package adds, changes and leaves out', async () => {
     const db = await withDemo();
-    const before = await activeEdition(db);
+    const before = await topEdition(db);
     const result = await run(db, [
       asFile(
         packageZip({
@@ -84,9 +85,9 @@ describe('an import', () => {
     expect(models[1]?.label).toBe('VB 99-999/9 (m-new)');
     expect(result.changes?.[1]?.rows[0]?.label).toContain('o-00007');
     // Waiting is not applied.
-    expect((await activeEdition(db))?.id).toBe(before?.id);
+    expect((await topEdition(db))?.id).toBe(before?.id);
     await activate(db, result.editionId);
-    expect((await activeEdition(db))?.id).toBe(result.editionId);
+    expect((await topEdition(db))?.id).toBe(result.editionId);
     expect(await db.editions.count()).toBe(1);
   });
 

@@ -1,4 +1,5 @@
 import { BlobReader, configure, ZipReader } from '@zip.js/zip.js';
+import type { TableName } from '@/core/catalogue';
 import type { Problem } from '@/core/package';
 
 // This runs in a worker already; the library's own would need files of their own.
@@ -6,6 +7,9 @@ configure({ useWebWorkers: false });
 
 /** One file of a package, readable as often as wanted without holding it in memory. */
 export type PackageEntry = { name: string; bytes: number; open: () => ReadableStream<Uint8Array> };
+
+/** A table of a package and the file that holds it. */
+export type Source = { table: TableName; entry: PackageEntry };
 
 export const fileProblem = (file: string, why: string): Problem => ({
   file,

@@ -91,6 +91,7 @@ async function needing(): Promise<{ ticketId: TicketId; plan: OrderDraft[] }> {
         supplierName: 'Northquay',
         modeId: 'nq-day',
         modeName: 'next day',
+        byHand: false,
         lines: [line],
         goods: offer.packPrice,
         shipping: money(690, 'EUR'),

@@ -90,7 +90,9 @@ async function sendOne(order: OrderState, { shopName, zone }: Settings): Promise
 async function waiting(): Promise<OrderState[]> {
   const open = await database().summaries.where('[kind+open]').equals(['order', 1]).toArray();
   return open.flatMap((record) =>
-    record.kind === 'order' && (record.summary.phase === 'unsent' || record.summary.phase === 'unknown')
+    record.kind === 'order' &&
+    !record.summary.byHand &&
+    (record.summary.phase === 'unsent' || record.summary.phase === 'unknown')
       ? [record.summary]
       : [],
   );
@@ -98,7 +100,7 @@ async function waiting(): Promise<OrderState[]> {
 
 /** Sends what is due. One tab at a time; the key makes a repeat after a lost answer harmless. `all`: not only what is due. */
 export async function sendWaitingOrders(settings: Settings, all = false): Promise<number> {
-  return navigator.locks.request('sorter-outbox', async () => {
+  return navigator.locks.request(`${database().name}-outbox`, async () => {
     const due = (await waiting()).filter((order) => all || order.nextAt <= now());
     await Promise.all(due.map((order) => sendOne(order, settings)));
     return due.length;

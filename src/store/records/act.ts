@@ -1,9 +1,11 @@
 import Dexie from 'dexie';
 import { applyOrderEvents } from '@/core/order';
+import { lessonOf } from '@/core/learn';
 import { applyEvents, summarise, type Refusal } from '@/core/ticket';
-import { defined, ok, type Result, type OrderId, type TicketId, type Branded, asId } from '@/core/units';
+import { defined, ok, stableJson, type Result, type OrderId, type TicketId, type Branded, asId } from '@/core/units';
 import { now } from '../clock';
 import { database, type SorterDatabase, type SummaryRecord } from '../database';
+
 import {
   doneOf,
   orderStream,
@@ -20,9 +22,7 @@ import {
   type StreamNames,
 } from './door';
 import { isOrderEvents, isTicketEvents } from './parse';
-
-/** Changes when a closed ticket does: what was learned from them is then out of date. */
-export const CLOSED_VERSION = 'closedVersion';
+import { CLOSED_VERSION, OWN_VERSION } from './versions';
 
 const TABLES = ['events', 'summaries', 'customers', 'machines', 'meta'] as const;
 
@@ -62,9 +62,11 @@ async function load(db: SorterDatabase, { tickets = [], orders = [] }: StreamNam
 /** The summary that belongs to a stream's events; null for an empty stream. */
 export function summaryOf(stream: string, events: readonly AnyEvent[]): SummaryRecord | null {
   if (isTicketEvents(events)) {
-    const summary = summarise(applyEvents(events));
-    const { number, modelId, closed } = summary;
-    return { stream, kind: 'ticket', open: closed ? 0 : 1, number, modelId: modelId ?? '', summary };
+    const state = applyEvents(events);
+    const summary = summarise(state);
+    const { number, closed } = summary;
+    const lesson = lessonOf(state);
+    return { stream, kind: 'ticket', open: closed ? 0 : 1, number, modelId: lesson.modelId ?? '', summary, lesson };
   }
   if (isOrderEvents(events)) {
     const summary = applyOrderEvents(events);
@@ -84,8 +86,26 @@ async function grow(db: SorterDatabase, grown: readonly Grown[]): Promise<void> 
     const was = before.length ? summaryOf(stream, before) : null;
     if (summary?.kind === 'ticket' && (summary.open === 0 || was?.open === 0))
       await db.meta.put({ key: CLOSED_VERSION, value: defined(added[0], 'an act adds something').groupId });
+    if (taught(summary) !== taught(was))
+      await db.meta.put({ key: OWN_VERSION, value: defined(added[0], 'an act adds something').id });
     await remember(db, all);
   }
+}
+
+/** What the shop's own layer of the catalogue takes from a stream, as a text. */
+function taught(record: SummaryRecord | null): string {
+  if (record?.kind === 'ticket') {
+    const { at, unlisted, typed, measured, fitted, modelId } = record.lesson;
+    const sizes = Object.keys(typed).map((roleId) => measured[roleId]);
+    return unlisted || fitted.length || Object.keys(typed).length
+      ? stableJson({ at, unlisted, typed, sizes, fitted, modelId })
+      : '';
+  }
+  return record?.kind === 'order'
+    ? stableJson(
+        record.summary.lines.map(({ status, answeredNumber, received }) => [status, answeredNumber, received.length]),
+      )
+    : '';
 }
 
 /** Customers and machines are known beyond their ticket. */
@@ -155,5 +175,9 @@ export async function rebuildSummaries(db: SorterDatabase): Promise<void> {
   });
   await db.summaries.clear();
   await db.summaries.bulkPut([...streams].flatMap(([stream, list]) => summaryOf(stream, list) ?? []));
-  await db.meta.put({ key: CLOSED_VERSION, value: crypto.randomUUID() });
+  const version = crypto.randomUUID();
+  await db.meta.bulkPut([
+    { key: CLOSED_VERSION, value: version },
+    { key: OWN_VERSION, value: version },
+  ]);
 }

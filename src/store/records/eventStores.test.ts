@@ -115,6 +115,7 @@ describe.each(STORES)('events %s', (_, make) => {
         supplierName: 'S',
         modeId: 'm',
         modeName: 'M',
+        byHand: false,
         goods: money(0, 'EUR'),
         shipping: money(0, 'EUR'),
         arrivesOn: asDay('2026-11-26'),

@@ -65,6 +65,46 @@ const stateOf = ({ tables }: { tables: PlainTables }, stream = 'ticket:a'): Tick
 type Fixture = () => void;
 /** Data as each version really stored it, before its migration, and what must hold afterwards. */
 const FIXTURES: Record<string, Fixture> = {
+  'own-ids-are-bare': () => {
+    const on = { modelId: 'unlisted:kx 9100 / w', serial: null, causeId: 'c' };
+    const bought = {
+      partId: 'typed:zp-44 71',
+      partNumber: 'zp-44 71',
+      description: 'typed:by hand',
+      quantity: 1,
+      cost: null,
+    };
+    const parts = [
+      {
+        requirementId: 'r',
+        roleId: 'pump',
+        causeId: 'c',
+        companion: false,
+        position: 'any',
+        route: 'typed',
+        bought,
+        alternatives: [],
+      },
+    ];
+    const state = stateOf(
+      upgraded('own-ids-are-bare', {
+        events: [
+          event(1, opened['data'] as Plain),
+          event(2, { type: 'plate-not-listed', text: 'kx 9100 / w' }),
+          event(3, { type: 'cause-decided', causeId: 'c', name: 'c', needsPart: true }),
+          event(4, { type: 'parts-chosen', causeId: 'c', parts, on }),
+        ].map((row) => ({ ...row, groupId: String(row['id']), version: 2 })),
+      }),
+    );
+    expect(state.round.partsOn?.on.modelId).toBe('unlisted:KX9100W');
+    expect(state.round.parts[0]?.bought).toMatchObject({
+      partId: 'typed:ZP4471',
+      partNumber: 'zp-44 71',
+      description: 'typed:by hand',
+    });
+    // What was decided stands: it is the same machine.
+    expect(standing(state).part).toBe('stands');
+  },
   'events-carry-their-version': () => {
     const { tables, aside } = upgraded('events-carry-their-version', { events: [opened] });
     expect(tables['events']?.[0]).toMatchObject({ id: 'e1', version: 2, groupId: 'e1' });

@@ -5,6 +5,7 @@ import { rebuildSummaries } from './act';
 import { storedEventSchema } from './parse';
 import { RECORD_VERSION } from './version';
 import { pricesInPacks, reserveInBasisPoints } from './upgrades/figures';
+import { ownIdsAreBare } from './upgrades/own';
 import { inTable, isPlain, text, type Plain, type PlainTables, type PutAside, type Upgraded } from './upgrades/plain';
 import { roundsAndLines } from './upgrades/rounds';
 import { textsWithinLimits } from './upgrades/texts';
@@ -33,6 +34,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 6, name: 'reserve-in-basis-points', up: reserveInBasisPoints },
   // Version 7 changed what a machine that is not listed waits for: the summaries are rebuilt in any case.
   { to: 7, name: 'unlisted-machines-have-a-rung', up: (tables) => ({ tables, aside: [] }) },
+  // The summaries hold what a ticket teaches, too.
+  { to: 8, name: 'own-ids-are-bare', up: ownIdsAreBare },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

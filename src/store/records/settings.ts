@@ -10,6 +10,8 @@ export type ReadSettings = {
   settings: Settings;
   /** Fields that are stored but cannot be read: their defaults count, and what is stored stays until it is entered anew. */
   unreadable: string[];
+  /** Fields that nobody in this shop has entered or looked at: their figures are defaults, not the shop's. */
+  defaults: (keyof Settings)[];
   /** false: the shop has never been asked. */
   stored: boolean;
 };
@@ -25,7 +27,15 @@ export function readSettings(stored: unknown): ReadSettings {
   );
   const good = Object.fromEntries(Object.entries(raw).filter(([name]) => !unreadable.includes(name)));
   const settings = settingsSchema.parse({ ...defaultSettings(), ...good });
-  return { settings, unreadable, stored: stored !== undefined };
+  return { settings, unreadable, defaults: defaultsOf(raw), stored: stored !== undefined };
+}
+
+/** Which fields are the shop's own words is kept beside them. A shop of an older version was asked on one page: there they all count as its own. */
+const ENTERED = 'entered';
+function defaultsOf(raw: Record<string, unknown>): (keyof Settings)[] {
+  const entered: unknown = raw[ENTERED];
+  if (!Array.isArray(entered)) return [];
+  return settingsSchema.keyof().options.filter((name) => !entered.includes(name));
 }
 
 export const loadSettingsRow = async (): Promise<ReadSettings> =>
@@ -39,9 +49,12 @@ export type SettingsChange = Partial<Omit<Settings, 'rules'>> & { rules?: Partia
 
 /**
  * Changes some fields in one transaction. A new currency is that of every amount: the figures stay as they are. false: it makes no sense, and
- * nothing was changed.
+ * nothing was changed. `confirmed`: fields that stay as they are, and that the shop has looked at.
  */
-export async function changeSettings(change: SettingsChange): Promise<boolean> {
+export async function changeSettings(
+  change: SettingsChange,
+  confirmed: readonly (keyof Settings)[] = [],
+): Promise<boolean> {
   const db = database();
   return db.transaction('rw', db.settings, async () => {
     const stored = (await db.settings.get(KEY))?.value;
@@ -56,7 +69,10 @@ export async function changeSettings(change: SettingsChange): Promise<boolean> {
     // What could not be read and was not entered now stays as it lies there.
     const { unreadable } = readSettings(kept);
     const untouched = Object.fromEntries(unreadable.map((name) => [name, raw[name]]));
-    await db.settings.put({ key: KEY, value: { ...next.data, ...untouched } });
+    const all = settingsSchema.keyof().options;
+    const before = stored === undefined ? [] : all.filter((name) => !defaultsOf(raw).includes(name));
+    const entered = [...new Set([...before, ...Object.keys(change), ...confirmed])].sort();
+    await db.settings.put({ key: KEY, value: { ...next.data, ...untouched, [ENTERED]: entered } });
     return true;
   });
 }

@@ -10,12 +10,20 @@ export type Lore = { knowledge: Knowledge; timeFactor: number; priors: PriorFact
 
 export const loreChapter: Chapter<
   'lore',
-  { catalogue: Catalogue; platform: Platform; designs: Machine['designs']; learned: Learned },
+  {
+    catalogue: Catalogue;
+    platform: Platform;
+    designs: Machine['designs'];
+    learned: Learned;
+    lackingTools: readonly string[];
+  },
   Lore
 > = {
   name: 'lore',
-  answer: ({ catalogue, platform, designs, learned }) => {
-    const knowledge = knowledgeFor(catalogue, platform, designs);
+  byContent: ['lackingTools'],
+  answer: ({ catalogue, platform, designs, learned, lackingTools }) => {
+    const known = knowledgeFor(catalogue, platform, designs);
+    const knowledge = { ...known, operations: withLacking(known.operations, lackingTools) };
     const priors = priorsOf(knowledge);
     const factors = new Map(
       knowledge.causes.map((cause, index) => [
@@ -30,6 +38,15 @@ export const loreChapter: Chapter<
     };
   },
 };
+
+/** Operations with what the shop has not got for them. */
+function withLacking(operations: Knowledge['operations'], lackingTools: readonly string[]): Knowledge['operations'] {
+  if (lackingTools.length === 0) return operations;
+  return operations.map((operation) => {
+    const lacks = operation.tools.filter((tool) => lackingTools.includes(tool));
+    return lacks.length ? { ...operation, lacks } : operation;
+  });
+}
 
 export const causesChapter: Chapter<'causes', { lore: Lore; evidence: TicketEvidence }, CauseRanking> = {
   name: 'causes',

@@ -1,9 +1,14 @@
 import type { Model, Platform } from '../../catalogue';
 import {
   designsBy,
+  isUnlistedModel,
+  kindBeside,
+  kindFrom,
   kindSeen,
   nextKindQuestion,
   readSerial,
+  tubSeen,
+  unlistedModel,
   type DesignShare,
   type KindAnswers,
   type KindAsked,
@@ -27,7 +32,7 @@ import type { Chapter } from '../chapter';
 export type Machine = {
   model: Model;
   platform: Platform;
-  /** What it may be, with its probability. Empty for a machine that no catalogue lists. */
+  /** What it may be, with its probability. */
   candidates: readonly { modelId: ModelId; probability: number }[];
   /** Designs that a machine may be of that no catalogue lists, likeliest first; empty for one that is listed. */
   designs: readonly DesignShare[];
@@ -44,18 +49,32 @@ const DESIGN_AT_LEAST = 0.02;
 /** Between these ages most machines come to the bench, where nobody knows. */
 const USUAL_AGE = { from: 3, to: 15 };
 
-/** A machine that nobody listed, as far as it can be told by looking: every design that it may be of takes part. */
-function unlisted(tables: KindTables, number: string, kind: KindAnswers, today: LocalDate): Machine | null {
+/** What the shop itself knows of a machine that no catalogue lists: nothing, the first time. */
+type Remembered = { model: Model; platform: Platform } | null;
+
+/**
+ * A machine that nobody listed, as far as it can be told by looking: every design that it may be of takes part. What was seen of it on an earlier ticket counts,
+ * and what fitted there fits here.
+ */
+function unlisted(
+  tables: KindTables,
+  number: string,
+  remembered: Remembered,
+  judged: KindAnswers,
+  today: LocalDate,
+): Omit<Machine, 'candidates'> | null {
+  const kind = { ...kindFrom(remembered?.platform.seen), ...judged };
   const all = designsBy(tables, kind);
   const kept = all.filter(({ probability }) => probability >= DESIGN_AT_LEAST);
   const total = kept.reduce((sum, { probability }) => sum + probability, 0);
   const designs = kept.map((share) => ({ ...share, probability: share.probability / total }));
   const [lead] = designs;
   if (!lead) return null;
-  const [id, makerId] = [asId<ModelId>('unlisted'), asId<MakerId>('unlisted')];
-  const platformId = asId<PlatformId>('unlisted');
+  const id = remembered?.model.id ?? unlistedModel(number);
+  const makerId = remembered?.model.makerId ?? asId<MakerId>('unlisted');
+  const platformId = asId<PlatformId>(id);
   return {
-    model: {
+    model: remembered?.model ?? {
       id,
       modelNumber: number,
       badgeId: '',
@@ -74,14 +93,30 @@ function unlisted(tables: KindTables, number: string, kind: KindAnswers, today: 
       design: lead.design.id,
       tags: unique(designs.flatMap(({ design }) => design.tags)),
       loading: lead.design.loading,
-      tub: lead.design.tags.includes('welded') ? 'welded' : 'bolted',
+      tub: tubSeen(tables, kind) ?? (lead.design.tags.includes('welded') ? 'welded' : 'bolted'),
       description: lead.design.name,
       serviceMode: undefined,
     },
-    candidates: [],
     designs,
     ask: nextKindQuestion(tables, kind),
-    seen: kindSeen(tables, kind),
+    seen: [...kindSeen(tables, kind), ...kindBeside(tables, kind)],
+  };
+}
+
+/** A machine that is taken for a sister of a listed one: on its platform, with its years, and its parts as surely as it is one. */
+function sisterOf(
+  relative: TicketState['relative'],
+  { models, platforms }: Pick<Catalogue, 'models' | 'platforms'>,
+  id: ModelId,
+  modelNumber: string,
+): Pick<Machine, 'model' | 'platform' | 'candidates'> | null {
+  const near = models.find((model) => model.id === relative?.modelId);
+  const platform = platforms.find((entry) => entry.id === relative?.platformId);
+  if (!relative || !near || !platform) return null;
+  return {
+    model: { ...near, id, modelNumber },
+    platform,
+    candidates: [{ modelId: near.id, probability: relative.probability }],
   };
 }
 
@@ -90,19 +125,31 @@ export const machineChapter: Chapter<
   'machine',
   Pick<Catalogue, 'models' | 'platforms'> &
     KindTables &
-    Pick<TicketState, 'plate' | 'plateNotListed' | 'kind'> & { today: LocalDate },
+    Pick<TicketState, 'plate' | 'plateNotListed' | 'kind' | 'relative'> & { today: LocalDate },
   Machine | null
 > = {
   name: 'machine',
-  byContent: ['plate', 'kind'],
-  answer: ({ models, platforms, plate, plateNotListed, kind, today, ...tables }) => {
-    if (!plate) return plateNotListed === null ? null : unlisted(tables, plateNotListed, kind, today);
-    const model = models.find((candidate) => candidate.id === plate.modelId);
-    const platform = platforms.find((candidate) => candidate.id === plate.platformId);
-    if (!model || !platform) return null;
-    const candidates = plate.confirmed
-      ? [{ modelId: plate.modelId, probability: 1 }]
-      : [plate, ...plate.others].map(({ modelId, probability }) => ({ modelId, probability }));
+  byContent: ['plate', 'kind', 'relative'],
+  answer: ({ models, platforms, plate, plateNotListed, kind, relative, today, ...tables }) => {
+    const modelId = plate?.modelId ?? (plateNotListed === null ? null : unlistedModel(plateNotListed));
+    if (modelId === null) return null;
+    const model = models.find((candidate) => candidate.id === modelId);
+    const platform = platforms.find((candidate) => candidate.id === (plate?.platformId ?? modelId));
+    const remembered = model && platform ? { model, platform } : null;
+    const candidates =
+      !plate || plate.confirmed
+        ? [{ modelId, probability: 1 }]
+        : [plate, ...plate.others].map(({ modelId: id, probability }) => ({ modelId: id, probability }));
+    // Once it is known to be a sister of listed ones it stands on their platform.
+    const sister = remembered && !isUnlistedModel(remembered.platform.id) ? { ...remembered, candidates } : null;
+    if (isUnlistedModel(modelId)) {
+      const known = sister ?? sisterOf(relative, { models, platforms }, modelId, plateNotListed ?? '');
+      if (known) return { ...known, designs: [], ask: null, seen: [] };
+      const number = plate?.modelNumber ?? plateNotListed ?? '';
+      const told = unlisted(tables, number, remembered, kind, today);
+      return told && { ...told, candidates };
+    }
+    if (!plate || !model || !platform) return null;
     return { model, platform, candidates, designs: [], ask: null, seen: [] };
   },
 };

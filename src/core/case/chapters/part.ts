@@ -1,5 +1,6 @@
 import type { Catalogue, RoleProperty } from '../../catalogue';
 import { partsFor } from '../../fit';
+import { UNSORTED_ROLE } from '../../sheets';
 import type { TicketState } from '../../ticket';
 import type { LocalDate } from '../../units';
 import type { Chapter } from '../chapter';
@@ -14,6 +15,8 @@ export type PartShown = {
   doubtMatters: boolean | null;
   roleProperties: readonly RoleProperty[];
   partProperties: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /** Numbers that a list names for this model without saying what they are: one of them may be this part. */
+  unsorted: readonly { partNumber: string; description: string }[];
   /** Part numbers by id, for the chains of reasons. */
   partNumbers: Readonly<Record<string, string>>;
 };
@@ -35,12 +38,26 @@ export const partChapter: Chapter<'part', In, PartShown> = {
       parts,
       doubtMatters: doubtMatters(input),
       ...comparables(catalogue, parts),
+      unsorted: unsortedOf(input),
       partNumbers: Object.fromEntries(
         catalogue.parts.flatMap((part) => (named.has(part.id) ? [[part.id, part.partNumber]] : [])),
       ),
     };
   },
 };
+
+function unsortedOf({ catalogue, machine, parts }: In): PartShown['unsorted'] {
+  if (parts?.main?.candidates.length !== 0) return [];
+  const models = new Set<string>(machine.candidates.map(({ modelId }) => modelId));
+  const listed = new Set<string>(
+    catalogue.fits.flatMap((fit) =>
+      fit.roleId === UNSORTED_ROLE && fit.modelId !== undefined && models.has(fit.modelId) ? [fit.partId] : [],
+    ),
+  );
+  return catalogue.parts
+    .filter(({ id }) => listed.has(id))
+    .map(({ partNumber, description }) => ({ partNumber, description }));
+}
 
 /** Every id that a reason or a problem of these parts names. */
 function numbersNamed(parts: CauseParts | null): string[] {

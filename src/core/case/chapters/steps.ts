@@ -12,11 +12,16 @@ export type ShownStep = NextStep extends infer Step ? (Step extends NextStep ? O
 /** What giving it up costs where nothing better is known. */
 const ESCALATE_AT_LEAST = 200;
 
-const costsOf = ({ jobs, settings, open }: { jobs: Jobs; settings: Settings; open: readonly string[] }) => ({
+/** What an hour and the parts of a cause cost. */
+export const costsOf = ({ jobs, settings, open }: { jobs: Jobs; settings: Settings; open: readonly string[] }) => ({
   perMinute: toMajor(settings.labourPerHour) / 60,
   parts: (causeId: CauseId) => jobs.get(causeId)?.costMajor ?? 0,
   open,
 });
+
+/** What giving it up costs: a repair is worth no more than that. */
+export const escalationOf = (settings: Settings, worthUpTo: number | null): number =>
+  Math.max(toMajor(settings.inspectionFee), worthUpTo ?? ESCALATE_AT_LEAST);
 
 type DoableWorld = { lore: Lore; jobs: Jobs; settings: Settings; open: readonly string[] };
 
@@ -37,7 +42,7 @@ export const stepsChapter: Chapter<
   byContent: ['evidence', 'settings', 'open'],
   answer: ({ evidence, doable, worthUpTo, ...world }) => {
     const { lore, settings } = world;
-    const escalate = Math.max(toMajor(settings.inspectionFee), worthUpTo ?? ESCALATE_AT_LEAST);
+    const escalate = escalationOf(settings, worthUpTo);
     const costs = { ...costsOf(world), escalate, priors: lore.priors };
     return nextSteps(lore.knowledge, evidence, costs, doable).map(({ check: _check, ...step }) => step);
   },

@@ -53,11 +53,12 @@ function positionOf(list: NumberList, index: number): number {
   return low;
 }
 
-const numberAt = (list: NumberList, position: number): string =>
+/** The number that stands at a position, normalised. */
+export const numberAt = (list: NumberList, position: number): string =>
   list.text.slice(list.starts[position] ?? 0, (list.starts[position + 1] ?? 1) - 1);
 
 /** The first position whose number is not before the text. */
-function lowerBound(list: NumberList, text: string): number {
+export function placeOf(list: NumberList, text: string): number {
   let [low, high] = [0, list.size];
   while (low < high) {
     const middle = (low + high) >> 1;
@@ -72,7 +73,7 @@ export function exactNumbers(list: NumberList, number: string): number[] {
   const wanted = normaliseNumber(number);
   const found: number[] = [];
   if (wanted === '') return found;
-  for (let index = lowerBound(list, wanted); index < list.size && numberAt(list, index) === wanted; index += 1)
+  for (let index = placeOf(list, wanted); index < list.size && numberAt(list, index) === wanted; index += 1)
     found.push(index);
   return found;
 }
@@ -134,11 +135,7 @@ export function findNumbers(list: NumberList, query: string): Int32Array {
   };
   if (wanted !== '') {
     // Sorted, so the number itself comes first of those that begin with it.
-    for (
-      let index = lowerBound(list, wanted);
-      index < list.size && numberAt(list, index).startsWith(wanted);
-      index += 1
-    )
+    for (let index = placeOf(list, wanted); index < list.size && numberAt(list, index).startsWith(wanted); index += 1)
       take(index);
     for (let index = list.text.indexOf(wanted); index >= 0;) {
       const position = positionOf(list, index);

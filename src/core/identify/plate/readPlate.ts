@@ -67,27 +67,57 @@ const AROUND = {
 const NO_NUMBER = 0.2;
 
 type Found = { model: number; log: number; suffixMissing: boolean };
-type Weighed = Found & { stretch: string };
+type Weighed = Found & { index: ModelIndex; stretch: string };
 /** `words`: nearest first. */
 type Near = { models: readonly Found[]; words: readonly number[] };
 const NOTHING_NEAR: Near = { models: [], words: [] };
+/** What the indexes before found: the best listed number's log, which prunes what comes after. */
+type Race = { lead: number };
 
 /**
  * Which listed model a text means. Bayes: prior by popularity (and this shop's own tickets), P(read | model) by a channel of several modes of
  * misreading, against a generative model of numbers that are not listed. Every stretch of the text that may be the number is tried; what lies around it is background.
  * Candidates come from a bounded search over the numbers forwards and backwards (an alignment with cost B has at most B/2 in one of its halves).
+ * Several indexes (a catalogue in layers, the upper ones first) are weighed together, each by how many models it lists, whatever scale its popularity has; a model
+ * that two of them list is one candidate, named as the first says it.
  * Empty text gives no candidate and unknown = 1. Typically well under a millisecond among 250,000 models.
  */
-export function readPlate(index: ModelIndex, text: string, options: PlateOptions = {}): PlateReading {
-  const stretches = listedFirst(index, stretchesOf(text));
-  const absent = Math.min(1 - 1e-9, Math.max(1e-9, options.absentPrior ?? 0.1));
-  if (stretches.length === 0 || index.size === 0)
+export function readPlate(
+  indexes: ModelIndex | readonly ModelIndex[],
+  text: string,
+  options: PlateOptions = {},
+): PlateReading {
+  const all = ('size' in indexes ? [indexes] : indexes).filter(({ size }) => size > 0);
+  const stretches = stretchesOf(text);
+  if (stretches.length === 0 || all.length === 0)
     return { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: stretches[0]?.text ?? '' };
+  const listed = all.reduce((sum, { size }) => sum + size, 0);
+  const race: Race = { lead: -Infinity };
+  const found = all.map((index) => readIn(index, index.size / listed, text, stretches, race, options));
+  const unknownLog = found.map((one) => one.unknownLog).reduce(logSum, -Infinity);
+  return answer(
+    found.flatMap(({ weighed }) => weighed),
+    unknownLog,
+    options.maxCandidates ?? 12,
+  );
+}
+
+/** The same within one index, of whose models the machine is with probability `share` if it is listed at all. */
+function readIn(
+  index: ModelIndex,
+  share: number,
+  text: string,
+  found: readonly Stretch[],
+  race: Race,
+  options: PlateOptions,
+): { weighed: Weighed[]; unknownLog: number } {
+  const stretches = listedFirst(index, found);
+  const absent = Math.min(1 - 1e-9, Math.max(1e-9, options.absentPrior ?? 0.1));
   const shop = shopWeights(index, options.shopCounts);
   const best = new Map<number, Weighed>();
+  const shareLog = Math.log(share);
   // A text of several words may hold no number at all.
-  let unknownLog = stretches.length > 1 ? Math.log(absent * NO_NUMBER) : -Infinity;
-  let lead = -Infinity;
+  let unknownLog = stretches.length > 1 ? shareLog + Math.log(absent * NO_NUMBER) : -Infinity;
   const around = /\S\s*[\n;|]\s*\S/.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
     const { read } = stretch;
@@ -97,16 +127,21 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
         ? read.reduce((sum, code) => sum - (code === UNREADABLE ? -1 : isDigit(code) ? around.digit : around.letter), 0)
         : 0;
     const { oneOff, other } = absentParts(index.absent, index.forward, read);
-    const absentLog = (p: number) => Math.log(absent) + stretch.log + background + Math.log(Math.max(p, 1e-300));
+    const absentLog = (p: number) =>
+      shareLog + Math.log(absent) + stretch.log + background + Math.log(Math.max(p, 1e-300));
     const absentHere = absentLog(oneOff + other);
     // A stretch is worth searching only while it can come near to the best so far.
     const room =
-      stretches.length > 1 && lead > -Infinity
-        ? stretch.log + background + index.forward.bestOfAll - (lead - BEHIND)
+      stretches.length > 1 && race.lead > -Infinity
+        ? shareLog + stretch.log + background + index.forward.bestOfAll - (race.lead - BEHIND)
         : Infinity;
     // A listed number far less likely than 'not in the catalogue' need not be found.
     const relevant =
-      Math.log(1 - absent) + stretch.log + background - Math.max(absentHere + BEHIND - BEHIND_NONE, lead);
+      shareLog +
+      Math.log(1 - absent) +
+      stretch.log +
+      background -
+      Math.max(absentHere + BEHIND - BEHIND_NONE, race.lead);
     const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
     const { models, words } = canBeListed ? weigh(index, read, room, relevant) : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
@@ -116,26 +151,26 @@ export function readPlate(index: ModelIndex, text: string, options: PlateOptions
       read,
     );
     unknownLog = logSum(unknownLog, absentLog(Math.max(oneOff, beside) + other));
-    for (const found of models) {
+    for (const near of models) {
+      const listedLog = shareLog + (index.logPrior[near.model] ?? -Infinity);
       const prior = shop
         ? Math.log(
-            (CATALOGUE_CASES * Math.exp(index.logPrior[found.model] ?? -Infinity) +
-              (shop.counts.get(found.model) ?? 0)) /
+            (CATALOGUE_CASES * Math.exp(listedLog) + (shop.counts.get(near.model) ?? 0)) /
               (CATALOGUE_CASES + shop.total),
           )
-        : (index.logPrior[found.model] ?? -Infinity);
-      const log = Math.log(1 - absent) + prior + found.log + stretch.log + background;
-      lead = Math.max(lead, log);
-      const known = best.get(found.model);
-      if (!known) best.set(found.model, { ...found, log, stretch: stretch.text });
+        : listedLog;
+      const log = Math.log(1 - absent) + prior + near.log + stretch.log + background;
+      race.lead = Math.max(race.lead, log);
+      const known = best.get(near.model);
+      if (!known) best.set(near.model, { ...near, index, log, stretch: stretch.text });
       else
-        best.set(found.model, {
-          ...(known.log >= log ? known : { ...found, stretch: stretch.text }),
+        best.set(near.model, {
+          ...(known.log >= log ? known : { ...near, index, stretch: stretch.text }),
           log: logSum(known.log, log),
         });
     }
   }
-  return answer(index, [...best.values()], unknownLog, options.maxCandidates ?? 12);
+  return { weighed: [...best.values()], unknownLog };
 }
 
 /** What stands in the catalogue as it is comes first: the others then have little to search. */
@@ -145,16 +180,28 @@ function listedFirst(index: ModelIndex, stretches: readonly Stretch[]): (Stretch
   return [...coded.filter((_, index) => isListed[index]), ...coded.filter((_, index) => !isListed[index])];
 }
 
-function answer(index: ModelIndex, weighed: Weighed[], unknownLog: number, most: number): PlateReading {
-  weighed.sort((a, b) => b.log - a.log);
+const idOf = ({ index, model }: Weighed): ModelId => defined(index.ids[model], 'the id of a model of the index');
+
+/** A model that several layers list is one. */
+function once(weighed: readonly Weighed[]): Weighed[] {
+  const found = new Map<ModelId, Weighed>();
+  for (const entry of weighed) {
+    const known = found.get(idOf(entry));
+    found.set(idOf(entry), known ? { ...known, log: logSum(known.log, entry.log) } : entry);
+  }
+  return [...found.values()];
+}
+
+function answer(all: readonly Weighed[], unknownLog: number, most: number): PlateReading {
+  const weighed = once(all).sort((a, b) => b.log - a.log);
   const top = Math.max(unknownLog, weighed[0]?.log ?? -Infinity);
   const masses = weighed.map((entry) => Math.exp(entry.log - top));
   const unknownMass = Math.exp(unknownLog - top);
   const total = masses.reduce((sum, mass) => sum + mass, unknownMass);
   const candidates = weighed.slice(0, most).map((entry, rank): PlateCandidate => {
-    const modelNumber = index.numbers[entry.model] ?? '';
+    const modelNumber = entry.index.numbers[entry.model] ?? '';
     return {
-      modelId: defined(index.ids[entry.model], 'the id of a model of the index'),
+      modelId: idOf(entry),
       modelNumber,
       probability: (masses[rank] ?? 0) / total,
       differences: differencesBetween(modelNumber, entry.stretch, entry.suffixMissing),

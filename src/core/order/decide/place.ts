@@ -13,6 +13,7 @@ export type Decision = Result<readonly Append[], Refusal>;
 export type OrderDraft = SupplierOrder & {
   supplierName: string;
   modeName: string;
+  byHand: boolean;
   parts: ReadonlyMap<string, { partNumber: string; description: string }>;
 };
 
@@ -34,7 +35,7 @@ export function placeOrders(
     orders.flatMap((order): Append[] => {
       const orderId = newId<OrderId>();
       const number = orderNumber(orderId);
-      const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn } = order;
+      const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn, byHand } = order;
       const lines = order.lines.map((line) => ({
         lineId: newId<LineId>(),
         partId: line.partId,
@@ -60,6 +61,7 @@ export function placeOrders(
               lines,
               shipping,
               expectedOn: arrivesOn,
+              byHand,
             },
           ],
         },

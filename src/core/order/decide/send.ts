@@ -30,6 +30,14 @@ const allFallAway = (order: OrderState, why: TicketEventOf<'part-order-cancelled
 
 const isWaiting = ({ phase }: OrderState) => phase === 'unsent' || phase === 'unknown';
 
+const untouched = (order: OrderState) => order.lines.every((line) => line.received.length === 0);
+
+/** A person sent it: the supplier has it now. */
+export const noteSentByHand = (order: OrderState): Decision =>
+  order.byHand && order.phase === 'unsent'
+    ? ok([onOrder(order, { type: 'send-tried', attempt: order.attempts + 1 })])
+    : past(order);
+
 /** Before it is sent. From here on the supplier may have it. */
 export const noteTrying = (order: OrderState): Decision =>
   isWaiting(order) && !order.cancelAsked
@@ -49,9 +57,13 @@ export const noteRefused = (order: OrderState, status: number, detail: string): 
     ? ok([onOrder(order, { type: 'refused', status, detail: detail.slice(0, 500) }), ...allFallAway(order, 'refused')])
     : past(order);
 
-/** The supplier's answer and what it means for each ticket. A second answer to the same order changes nothing. */
+/**
+ * The supplier's answer and what it means for each ticket. A second answer over the wire changes nothing; one that a person types may be another one, as long as
+ * nothing of the order is here.
+ */
 export function noteAnswer(order: OrderState, answer: OrderAnswer): Decision {
-  if (!isWaiting(order)) return past(order);
+  const mayChange = order.byHand && order.phase === 'open' && untouched(order);
+  if (!isWaiting(order) && !mayChange) return past(order);
   return ok([
     onOrder(order, { type: 'answered', answer }),
     ...order.lines.flatMap((line) => {
@@ -75,6 +87,9 @@ export function noteAnswer(order: OrderState, answer: OrderAnswer): Decision {
  * its parts stay ordered.
  */
 export function cancelOrder(order: OrderState): Decision {
+  // Whoever sent it by hand has told the supplier: that is their word.
+  if (order.byHand && order.phase !== 'unsent' && order.phase !== 'done' && untouched(order))
+    return ok([onOrder(order, { type: 'cancelled', why: 'void-at-supplier' }), ...allFallAway(order, 'void')]);
   if (!isWaiting(order)) return past(order);
   return order.phase === 'unsent'
     ? ok([onOrder(order, { type: 'cancelled', why: 'not-sent' }), ...allFallAway(order, 'cancelled')])
@@ -101,7 +116,9 @@ export type Receipt = {
  */
 export function checkInLine(order: OrderState, receipt: Receipt): Decision {
   const line = order.lines.find((candidate) => candidate.lineId === receipt.lineId);
-  if (!line || order.phase !== 'open' || fellAway(line) || line.outstanding < receipt.packs || receipt.packs < 1)
+  // What was ordered by hand may come without a word before it.
+  const comes = order.phase === 'open' || (order.byHand && order.phase === 'unknown');
+  if (!line || !comes || fellAway(line) || line.outstanding < receipt.packs || receipt.packs < 1)
     return fail({ kind: 'nothing-to-come', number: order.number });
   const { verdict, numberRead } = receipt;
   const before = line.packs - line.outstanding;

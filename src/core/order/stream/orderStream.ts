@@ -75,6 +75,8 @@ export const orderEventSchema = z.discriminatedUnion('type', [
     lines: z.array(orderLineSchema).min(1),
     shipping: moneySchema,
     expectedOn: localDateSchema,
+    /** A person sends it, and types what the supplier answers. */
+    byHand: z.boolean().optional(),
   }),
   /** Written before it is sent: from here on the supplier may have it, whatever we hear. */
   z.object({ type: z.literal('send-tried'), attempt: z.number().int().min(1) }),
@@ -132,6 +134,8 @@ export type OrderState = {
   number: string;
   supplierId: SupplierId;
   supplierName: string;
+  /** A person sends it, and types what the supplier answers: nothing goes over the wire. */
+  byHand: boolean;
   modeId: string;
   modeName: string;
   madeAt: Instant;
@@ -163,6 +167,7 @@ function made(event: OrderEvent, data: OrderEventOf<'order-made'>): OrderState {
   const { type: _type, lines, ...facts } = data;
   return {
     ...facts,
+    byHand: data.byHand ?? false,
     orderId: asId(event.stream.replace(/^order:/, '')),
     madeAt: event.at,
     lines: lines.map((line): PlacedLine => ({

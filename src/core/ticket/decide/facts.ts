@@ -10,6 +10,8 @@ export type FactType =
   | 'serial-noted'
   | 'bought-on'
   | 'age-guessed'
+  | 'make-noted'
+  | 'relative-judged'
   | 'kind-judged'
   | 'part-typed'
   | 'complaint-noted'

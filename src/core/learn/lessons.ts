@@ -1,0 +1,99 @@
+import { isNoPlate, isUnlistedModel, unlistedModel } from '../identify';
+import type { Round, TicketState } from '../ticket';
+import type { CauseId, Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
+
+/** A part that was in a machine when it was proved, or when it did not help. */
+export type FittedPart = {
+  roleId: RoleId;
+  position: string;
+  partId: PartId;
+  partNumber: string;
+  description: string;
+  quantity: number;
+  came: 'proved' | 'failed';
+};
+
+/** What one ticket teaches, as plain facts: kept with its summary, so that nothing has to be read again to learn. */
+export type Lesson = {
+  ticketId: TicketId;
+  number: number;
+  /** When it was closed; until then, when it was opened. A remark later on teaches nothing and moves nothing. */
+  at: Instant;
+  modelId: ModelId | null;
+  platformId: PlatformId | null;
+  /** Of a machine that no catalogue lists: how it was told. */
+  unlisted: {
+    number: string;
+    make: string;
+    kind: Readonly<Record<string, string | null>>;
+    /** The platform of listed sisters, as far as somebody took it for one. */
+    platformId: PlatformId | null;
+    boughtOn: LocalDate | null;
+    guessedYears: number | null;
+    openedAt: Instant;
+  } | null;
+  typed: TicketState['typed'];
+  measured: TicketState['measured'];
+  fitted: FittedPart[];
+  closed: {
+    causeId: CauseId | null;
+    takenMinutes: number | null;
+    listMinutes: number | null;
+    rightFirstTime: boolean | null;
+  } | null;
+};
+
+/** O(events of the ticket's rounds). */
+export function lessonOf(state: TicketState): Lesson {
+  const { plate, plateNotListed, closed, round, callBacks } = state;
+  const unlisted = plate ? (isUnlistedModel(plate.modelId) ? plate.modelNumber : null) : plateNotListed;
+  const number = unlisted === null || isNoPlate(unlisted) ? null : unlisted;
+  const own = number === null ? null : unlistedModel(number);
+  const repaired = closed?.outcome === 'repaired';
+  return {
+    ticketId: state.ticketId,
+    number: state.number,
+    at: closed?.at ?? state.openedAt,
+    modelId: plate?.modelId ?? own,
+    platformId: plate?.platformId ?? null,
+    unlisted:
+      number === null
+        ? null
+        : {
+            number,
+            make: state.make,
+            kind: state.kind,
+            platformId: state.relative?.platformId ?? null,
+            boughtOn: state.boughtOn,
+            guessedYears: state.guessedYears,
+            openedAt: state.openedAt,
+          },
+    typed: state.typed,
+    measured: state.measured,
+    fitted: [...state.earlier, round].flatMap((one) => fittedIn(state, one)),
+    closed: closed && {
+      causeId: repaired ? (round.cause?.causeId ?? null) : null,
+      takenMinutes: closed.takenMinutes,
+      listMinutes: closed.listMinutes,
+      // A machine that came back with the same fault was not mended right the first time.
+      rightFirstTime: callBacks > 0 ? false : closed.rightFirstTime,
+    },
+  };
+}
+
+function fittedIn({ round: current, closed, failedFixes }: TicketState, round: Round): FittedPart[] {
+  const { cause, finished, proofs, handedOverAt } = round;
+  const failed = cause !== null && failedFixes.includes(cause.causeId) && (finished !== null || handedOverAt !== null);
+  const left = round === current ? closed?.outcome === 'repaired' : handedOverAt !== null;
+  const proved = left && proofs.length > 0 && proofs.every(({ passed }) => passed);
+  if (!failed && !proved) return [];
+  return round.parts.map(({ roleId, position, bought }) => ({
+    roleId,
+    position,
+    partId: bought.partId,
+    partNumber: bought.partNumber,
+    description: bought.description,
+    quantity: bought.quantity,
+    came: failed ? ('failed' as const) : ('proved' as const),
+  }));
+}

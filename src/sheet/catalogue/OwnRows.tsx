@@ -1,0 +1,148 @@
+'use client';
+import { useState } from 'react';
+import { correctOwn, database, restoreOwn, strikeOwn, type OwnProblems } from '@/store';
+import { Button, Field, Mark, Panel } from '@/ui';
+import { formatMinutes, learnedFromWords, ownRowWords, plural, tableWords } from '@/words';
+import { filesWorker, type LearnedTimes, type OwnListed } from '@/workers';
+import { download } from '../download';
+
+const FILE = 'learned.zip';
+const SHOWN = 60;
+
+type Props = { rows: readonly OwnListed[]; times: readonly LearnedTimes[]; zone: string; shopName: string };
+
+/** The shop's own layer, row by row: what it says, where it was learned, to be corrected, struck out, brought back, and taken out. */
+export function OwnRows({ rows, times, zone, shopName }: Props) {
+  const [editing, setEditing] = useState<OwnListed | null>(null);
+  const [all, setAll] = useState(false);
+  const [said, setSaid] = useState<string | null>(null);
+  const attempt = (work: Promise<unknown>) =>
+    void work.catch((error: unknown) =>
+      setSaid(`Not saved: ${error instanceof Error ? error.message : String(error)}.`),
+    );
+  const take = async () => {
+    const made = await filesWorker.get().exportOwn(`Learned by ${shopName || 'a shop'}`);
+    if (made) download(FILE, 'application/zip', made);
+    setSaid(made ? `It is in ${FILE}: another shop can import it.` : 'Nothing was learned yet.');
+  };
+  if (rows.length + times.length === 0) return null;
+  return (
+    <section aria-label="Learned here" className="mt-4 border-t-[3px] border-ink pt-2.5">
+      <h2 className="text-lg font-semibold">Learned here</h2>
+      <p className="max-w-prose text-[15px] text-soft">
+        Rows that followed from this shop’s own tickets and orders. A row that is struck out counts no more, nor what
+        hangs on it.
+      </p>
+      <ul className="mt-1.5 max-w-5xl">
+        {rows.slice(0, all ? rows.length : SHOWN).map((row) => (
+          <li
+            key={row.id}
+            aria-label={ownRowWords(row)}
+            className="flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line py-1"
+          >
+            <div className="min-w-0 flex-1 basis-72">
+              <span className={row.state === 'struck' ? 'text-soft line-through' : ''}>{ownRowWords(row)}</span>
+              <span className="block text-sm text-soft">
+                {learnedFromWords(row.from, zone)}
+                {row.state === 'corrected' ? ' · corrected' : ''}
+                {row.state === 'struck' ? ' · struck out' : ''}
+              </span>
+            </div>
+            {row.state === 'struck' ? null : (
+              <Button tone="quiet" aria-label={`Correct: ${ownRowWords(row)}`} onClick={() => setEditing(row)}>
+                Correct
+              </Button>
+            )}
+            {row.state === 'learned' ? (
+              <Button
+                tone="quiet"
+                aria-label={`Strike out: ${ownRowWords(row)}`}
+                onClick={() => attempt(strikeOwn(database(), row.id, row.table))}
+              >
+                Strike out
+              </Button>
+            ) : (
+              <Button
+                tone="quiet"
+                aria-label={`As learned: ${ownRowWords(row)}`}
+                onClick={() => attempt(restoreOwn(database(), row.id))}
+              >
+                As it was learned
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {times.length ? (
+        <>
+          <h3 className="mt-3 font-semibold">Times</h3>
+          <ul className="text-[15px]">
+            {times.map(({ design, taken, listed, tickets }) => (
+              <li key={design} className="border-t border-line py-1">
+                {design}: {plural(tickets, 'job')}, {formatMinutes(taken)} taken against {formatMinutes(listed)} by the
+                list
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+      <div className="mt-2 flex flex-wrap gap-2.5">
+        {rows.length > SHOWN && !all ? (
+          <Button onClick={() => setAll(true)}>Show all {plural(rows.length, 'row')}</Button>
+        ) : null}
+        {rows.length > 0 ? <Button onClick={() => attempt(take())}>Take out what was learned</Button> : null}
+      </div>
+      <p aria-live="polite" className="mt-2">
+        {said}
+      </p>
+      {editing ? <RowForm key={editing.id} row={editing} onDone={() => setEditing(null)} /> : null}
+    </section>
+  );
+}
+
+/** A row's cells as they stand in a file; a cell that makes no sense is said, and nothing is changed. */
+function RowForm({ row, onDone }: { row: OwnListed; onDone: () => void }) {
+  const [cells, setCells] = useState(row.cells);
+  const [problems, setProblems] = useState<OwnProblems>({});
+  const save = async () => {
+    try {
+      const wrong = await correctOwn(database(), row.id, row.table, cells);
+      if (wrong) setProblems(wrong);
+      else onDone();
+    } catch (error) {
+      setProblems({ '': error instanceof Error ? error.message : String(error) });
+    }
+  };
+  return (
+    <Panel
+      open
+      onOpenChange={(open) => (open ? undefined : onDone())}
+      title={`Correct a row: ${tableWords(row.table)}`}
+    >
+      <form
+        className="flex flex-col gap-2.5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        {Object.entries(cells).map(([column, text]) => (
+          <Field
+            key={column}
+            label={column}
+            mono
+            value={text}
+            // What names the row stays: another id would be another row.
+            readOnly={column === 'id' || (row.table === 'part_properties' && column !== 'value')}
+            onChange={(event) => setCells({ ...cells, [column]: event.target.value })}
+            note={problems[column] ? <Mark tone="stop">{problems[column]}</Mark> : undefined}
+          />
+        ))}
+        {problems[''] ? <p role="alert">Not saved: {problems['']}</p> : null}
+        <Button tone="main" type="submit" className="self-start">
+          Save the row
+        </Button>
+      </form>
+    </Panel>
+  );
+}

@@ -1,0 +1,53 @@
+import type { LearnedFrom } from '@/core/learn';
+import { localDateOf } from '@/core/units';
+import { capital, formatFullDate, formatPercent, plural } from './format';
+
+type About = {
+  model: string | null;
+  part: string | null;
+  other: string | null;
+  supplier: string | null;
+  role: string | null;
+};
+type Row = { table: string; cells: Readonly<Record<string, string>>; about: About };
+
+/** What a row of the shop's own says, in one line. */
+export function ownRowWords({ table, cells, about }: Row): string {
+  const cell = (column: string) => cells[column] ?? '';
+  switch (table) {
+    case 'models':
+      return `Model ${cell('modelNumber')}, seen ${plural(Number(cell('popularity')), 'time')}`;
+    case 'platforms':
+      return `How ${cell('name')} is built: most likely ${cell('description').toLowerCase()}`;
+    case 'makers':
+    case 'badges':
+      return `${table === 'makers' ? 'Maker' : 'Name on the machine'}: ${cell('name')}`;
+    case 'parts':
+      return `${cell('partNumber')}: ${cell('description')}${cell('status') === 'discontinued' ? ', replaced by another number' : ''}`;
+    case 'part_properties':
+      return `${about.part ?? cell('partId')}: ${cell('property')} ${cell('value')}`;
+    case 'fits':
+      return `${about.part ?? cell('partId')} fits ${about.model ?? cell('modelId')}${about.role ? ` as ${about.role.toLowerCase()}` : ''}: ${formatPercent(Number(cell('probability') || 1))}`;
+    case 'relations':
+      return `${about.part ?? cell('fromPartId')} is now ${about.other ?? cell('toPartId')}, says ${cell('source')}`;
+    case 'suppliers':
+      return `Supplier ${cell('name')}`;
+    case 'shipping_modes':
+      return `${about.supplier ?? cell('supplierId')} sends: ${cell('name').toLowerCase()}`;
+    case 'economics':
+      return `What a new machine costs here (${cell('design')}): ${cell('newPrice')}`;
+    case 'offers':
+      return `${about.part ?? cell('partId')} from ${about.supplier ?? cell('supplierId')}: ${cell('packPrice')}, in ${plural(Number(cell('handlingDays')), 'day')}`;
+    default:
+      return capital(table);
+  }
+}
+
+/** Where it was learned: "ticket 12, 3 Mar 2026, and 2 more". */
+export function learnedFromWords(from: readonly LearnedFrom[], zone: string): string {
+  const last = from.at(-1);
+  if (!last) return 'typed in by the shop';
+  const what = last.kind === 'ticket' ? `ticket ${last.number}` : `order ${last.number}`;
+  const more = from.length > 1 ? `, and ${from.length - 1} more` : '';
+  return `${what}, ${formatFullDate(localDateOf(last.at, zone))}${more}`;
+}
