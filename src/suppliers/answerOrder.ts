@@ -42,7 +42,7 @@ function answerLine(
     return { ...base, status: 'rejected', dueOn: null, note: 'We do not carry this number.' };
   const transit = catalogue.shipping_modes.find((entry) => entry.id === mode)?.transitDays ?? 3;
   const dueOn = addDays(today, offer.handlingDays + transit);
-  const left = offer.stockPacks - (state.sold[offer.id] ?? 0);
+  const left = offer.stockPacks - state.sold(offer.id);
   if (left < line.packs || fault === 'back-order')
     return {
       ...base,
@@ -51,7 +51,7 @@ function answerLine(
       dueOn: addDays(dueOn, BACK_ORDER_DAYS),
       note: 'Not in stock: follows by itself.',
     };
-  state.sold[offer.id] = (state.sold[offer.id] ?? 0) + line.packs;
+  state.sell(offer.id, line.packs);
   const today2 = crossReference(catalogue, offer.partId).soldToday?.parts;
   const newer =
     today2?.length === 1 && today2[0] && today2[0].partId !== offer.partId
@@ -91,9 +91,9 @@ export type KeyState = { kind: 'taken'; answer: OrderAnswer } | { kind: 'void' }
 
 /** A shop takes an order back. One that was taken stays; of any other the supplier will take nothing under this key. */
 export function voidOrder(state: SupplierState, supplierId: SupplierId, key: string): KeyState {
-  const known = state.answers[key];
-  if (known && known.supplierId === supplierId) return { kind: 'taken', answer: known.answer };
-  if (!state.voided.includes(key)) state.voided.push(key);
+  const known = state.answerTo(supplierId, key);
+  if (known) return { kind: 'taken', answer: known };
+  state.void(supplierId, key);
   return { kind: 'void' };
 }
 
@@ -107,14 +107,14 @@ export function answerOrder(
   today: LocalDate,
   fault: Fault,
 ): KeyState {
-  const known = state.answers[key];
-  if (known && known.supplierId === supplierId) return { kind: 'taken', answer: known.answer };
-  if (state.voided.includes(key)) return { kind: 'void' };
+  const known = state.answerTo(supplierId, key);
+  if (known) return { kind: 'taken', answer: known };
+  if (state.isVoid(supplierId, key)) return { kind: 'void' };
   state.counter += 1;
   const answer: OrderAnswer = {
     reference: `${supplierId.slice(0, 2).toUpperCase()}-${state.counter}`,
     lines: order.lines.map((line) => answerLine(catalogue, state, supplierId, order.mode, today, line, fault)),
   };
-  state.answers[key] = { supplierId, orderNumber: order.number, answer };
+  state.take(supplierId, key, answer);
   return { kind: 'taken', answer };
 }

@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -8,10 +8,11 @@ import { addDays, defined, money, asDay, type PartId, asId } from '@/core/units'
 import type { Offer } from '@/core/catalogue';
 import { answerOrder, voidOrder } from './answerOrder';
 import { faultOf } from './faults';
-import { shopIdSchema, withState, type SupplierState } from './state';
+import { refusalOf } from './acceptable';
+import { lookAtState, shopIdSchema, SupplierState, withState } from './state';
 
 const catalogue = demoCatalogue();
-const blank = (): SupplierState => ({ answers: {}, voided: [], sold: {}, counter: 0 });
+const blank = () => new SupplierState();
 const current = new Set(
   catalogue.relations.filter((relation) => relation.kind === 'superseded-by').map((relation) => relation.fromPartId),
 );
@@ -52,7 +53,7 @@ describe('a simulated supplier', () => {
     const first = answer(state, 'k', orderOf(stocked, 2));
     const again = answer(state, 'k', orderOf(stocked, 2));
     expect(again).toEqual(first);
-    expect(state.sold[stocked.id]).toBe(2);
+    expect(state.sold(stocked.id)).toBe(2);
     expect(first.lines[0]).toMatchObject({ status: 'accepted', lineId: 'line-1', packPrice: stocked.packPrice });
     expect(answer(state, 'other', orderOf(stocked, 1)).reference).not.toBe(first.reference);
   });
@@ -93,9 +94,40 @@ describe('a simulated supplier', () => {
     expect(voidOrder(state, supplierId, 'late')).toEqual({ kind: 'void' });
     const late = answerOrder(catalogue, state, supplierId, 'late', orderOf(stocked, 1), asDay('2026-11-24'), 'none');
     expect(late).toEqual({ kind: 'void' });
-    expect(state.sold).toEqual({});
+    expect(state.sold(stocked.id)).toBe(0);
     const taken = answer(state, 'taken', orderOf(stocked, 1));
     expect(voidOrder(state, supplierId, 'taken')).toEqual({ kind: 'taken', answer: taken });
+  });
+
+  it('keeps an answer under a key of any name, one for each supplier', () => {
+    const state = blank();
+    for (const key of ['__proto__', 'constructor', 'toString'])
+      expect(answer(state, key, orderOf(stocked, 1))).toEqual(answer(state, key, orderOf(stocked, 1)));
+    expect(state.sold(stocked.id)).toBe(3);
+    const other = defined(
+      catalogue.suppliers.find(({ id }) => id !== stocked.supplierId),
+      'another supplier',
+    ).id;
+    const first = answer(state, 'same', orderOf(stocked, 1));
+    answerOrder(catalogue, state, other, 'same', orderOf(stocked, 1), asDay('2026-11-24'), 'none');
+    expect(answer(state, 'same', orderOf(stocked, 1))).toEqual(first);
+    expect(SupplierState.of(JSON.parse(JSON.stringify(state.stored()))).answerTo(stocked.supplierId, 'same')).toEqual(
+      first,
+    );
+  });
+
+  it('takes only what it can keep', () => {
+    const order = orderOf(stocked, 1);
+    const [line] = order.lines;
+    if (!line) throw new Error('no line');
+    expect(refusalOf(order)).toBeNull();
+    expect(refusalOf({ ...order, lines: [{ ...line, partNumber: 'x'.repeat(100) }] })).toMatch(/80 characters/);
+    expect(
+      refusalOf({ ...order, lines: Array.from({ length: 1700 }, (_, index) => ({ ...line, id: asId(`l${index}`) })) }),
+    ).toMatch(/500 lines/);
+    expect(refusalOf({ ...order, lines: [line, line] })).toMatch(/same name/);
+    expect(refusalOf({ ...order, issuedOn: asDay('9999-12-31') })).toMatch(/is none/);
+    expect(refusalOf({ ...order, lines: [] })).toMatch(/without lines/);
   });
 
   it('knows its faults by name', () => {
@@ -116,5 +148,14 @@ describe('a shop’s state at the suppliers', () => {
     expect(await withState(shop, (state) => state.counter)).toBe(10_020);
     expect(await withState('00000000-0000-4000-8000-000000000002', (state) => state.counter)).toBe(10_000);
     expect(shopIdSchema.safeParse('../../etc/passwd').success).toBe(false);
+    // Looking writes nothing.
+    expect(await lookAtState('00000000-0000-4000-8000-000000000003', ({ orders }) => orders)).toBe(0);
+    expect(readdirSync('.data').sort()).toEqual(
+      [1, 2].map((last) => `suppliers-00000000-0000-4000-8000-00000000000${last}.json`),
+    );
+    // What cannot be read is kept aside, and the stand-in goes on.
+    writeFileSync(path.join('.data', `suppliers-${shop}.json`), '{"answers": {}}');
+    expect(await withState(shop, ({ counter }) => counter)).toBe(10_000);
+    expect(existsSync(path.join('.data', `suppliers-${shop}.json.aside`))).toBe(true);
   });
 });

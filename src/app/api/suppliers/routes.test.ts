@@ -4,7 +4,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
 import { readUblOrderResponse, writeUblOrder } from '@/core/order/documents';
-import { defined, money, asDay, asId } from '@/core/units';
+import { defined, money, moneyToDecimal, asDay, asId } from '@/core/units';
 import { DELETE, POST } from './[supplierId]/orders/route';
 import { GET } from './orders/route';
 
@@ -62,7 +62,10 @@ describe('a simulated supplier behind its route', () => {
     expect(response.status).toBe(200);
     expect(response.headers.get('content-type')).toContain('xml');
     const answer = readUblOrderResponse(await response.text());
-    expect(answer).toMatchObject({ ok: true, value: { lines: [{ lineId: offer.id, packPrice: offer.packPrice }] } });
+    expect(answer).toMatchObject({
+      ok: true,
+      value: { lines: [{ lineId: offer.id, price: moneyToDecimal(offer.packPrice) }] },
+    });
   });
 
   it('takes the same order once, however often it comes, also when the first answer was lost', async () => {

@@ -1,4 +1,4 @@
-import { shopIdSchema, withState } from '@/suppliers';
+import { lookAtState, shopIdSchema } from '@/suppliers';
 
 export const runtime = 'nodejs';
 export const dynamic = 'force-dynamic';
@@ -7,5 +7,5 @@ export const dynamic = 'force-dynamic';
 export async function GET(request: Request): Promise<Response> {
   const shop = shopIdSchema.safeParse(request.headers.get('x-sorter-shop'));
   if (!shop.success) return new Response('Asking needs x-sorter-shop.', { status: 400 });
-  return Response.json(await withState(shop.data, (state) => ({ orders: Object.keys(state.answers).length })));
+  return Response.json(await lookAtState(shop.data, ({ orders }) => ({ orders })));
 }

@@ -1,7 +1,17 @@
 import { instantOf, localDateOf } from '@/core/units';
 import { setTimeout as wait } from 'node:timers/promises';
 import { readUblOrder, writeUblOrderResponse } from '@/core/order/documents';
-import { answerOrder, faultOf, market, shopIdSchema, SLOW_MS, voidOrder, withState } from '@/suppliers';
+import {
+  answerOrder,
+  faultOf,
+  keySchema,
+  market,
+  refusalOf,
+  shopIdSchema,
+  SLOW_MS,
+  voidOrder,
+  withState,
+} from '@/suppliers';
 
 export const runtime = 'nodejs';
 export const dynamic = 'force-dynamic';
@@ -16,10 +26,29 @@ type Route = { params: Promise<{ supplierId: string }> };
 /** Who asks, and under which key; or why that is not known. */
 function askerOf(request: Request): { shop: string; key: string } | Response {
   const shop = shopIdSchema.safeParse(request.headers.get('x-sorter-shop'));
-  const key = request.headers.get('idempotency-key');
-  return shop.success && key
-    ? { shop: shop.data, key }
-    : refuse(400, 'An order needs x-sorter-shop and idempotency-key.');
+  const key = keySchema.safeParse(request.headers.get('idempotency-key'));
+  return shop.success && key.success
+    ? { shop: shop.data, key: key.data }
+    : refuse(400, 'An order needs x-sorter-shop (a UUID) and idempotency-key (1 to 200 printable characters).');
+}
+
+/** The body as text; null as soon as it is longer than it may be. */
+async function textWithin(request: Request, most: number): Promise<string | null> {
+  const decoder = new TextDecoder();
+  let text = '';
+  let bytes = 0;
+  const reader = request.body?.getReader();
+  if (!reader) return '';
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return text + decoder.decode();
+    bytes += value.length;
+    if (bytes > most) {
+      await reader.cancel();
+      return null;
+    }
+    text += decoder.decode(value, { stream: true });
+  }
 }
 
 const document = (text: string) =>
@@ -33,10 +62,12 @@ export async function POST(request: Request, context: Route): Promise<Response> 
   const fault = faultOf(request.headers.get('x-sorter-fault'));
   if (fault === 'down') return refuse(503, 'Out of service.');
   if (fault === 'refuse') return refuse(422, 'This account is closed.');
-  const text = await request.text();
-  if (text.length > MAX_BYTES) return refuse(413, 'The order is too long.');
+  const text = await textWithin(request, MAX_BYTES);
+  if (text === null) return refuse(413, 'The order is too long.');
   const order = readUblOrder(text);
   if (!order.ok) return refuse(422, `This is not a UBL order: ${JSON.stringify(order.error)}`);
+  const why = refusalOf(order.value);
+  if (why !== null) return refuse(422, why);
   const catalogue = await market();
   const supplier = catalogue.suppliers.find(({ id }) => id === supplierId);
   if (!supplier) return refuse(404, 'No such supplier.');
