@@ -1,4 +1,5 @@
 'use client';
+import { answerNotice, troubleWords } from '@/words';
 import { notice } from '@/ui';
 import { useEffect } from 'react';
 import { loadSettings, sendWaitingOrders } from '@/store';
@@ -11,14 +12,12 @@ export function useSender(): void {
     let failing = false;
     const run = async () => {
       try {
-        await sendWaitingOrders(await loadSettings());
+        await sendWaitingOrders(await loadSettings(), false, (order) => notice(answerNotice(order)));
         failing = false;
       } catch (error) {
         // Said once, not every ten seconds.
         if (!failing)
-          notice(
-            `The orders could not be looked through: ${error instanceof Error ? error.message : String(error)}. Nothing is lost; it is tried again.`,
-          );
+          notice(`The orders could not be looked through: ${troubleWords(error)}. Nothing is lost; it is tried again.`);
         failing = true;
       }
     };

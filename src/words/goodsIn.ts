@@ -1,7 +1,14 @@
-import type { Instant } from '@/core/units';
+import type { Instant, LineId } from '@/core/units';
 import type { DimensionVerdict } from '@/core/fit';
-import type { CheckInVerdict, OrderState, PlacedLine } from '@/core/order';
-import { formatMoment, plural } from './format';
+import {
+  lineNamed,
+  type AnswerDoubt,
+  type AnswerProblem,
+  type CheckInVerdict,
+  type OrderState,
+  type PlacedLine,
+} from '@/core/order';
+import { capital, formatMoment, plural } from './format';
 import { differenceWords } from './numbers';
 
 const CHECK_IN_WORDS: Record<CheckInVerdict['reason'], string> = {
@@ -50,6 +57,7 @@ const FAILED: Record<OrderState['failures'][number]['why'], string> = {
   timeout: 'the supplier is slow',
   down: 'the supplier does not answer',
   unreadable: 'the answer could not be read',
+  'not-believed': 'their answer was set aside',
 };
 
 type Stand = { tone: 'sound' | 'doubt' | 'stop' | 'soft'; text: string };
@@ -82,10 +90,52 @@ export function orderStandWords(order: OrderState, at: { now: Instant; zone: str
   if (failure)
     return {
       tone: 'doubt',
-      text: `not heard of yet: ${FAILED[failure.why]}${failure.status === null ? '' : ` (${failure.status})`}, tried ${plural(order.failures.length, 'time')}, next try ${formatMoment(failure.retryAt, at.now, at.zone)}. It cannot be placed twice`,
+      text: `${failure.why === 'not-believed' ? '' : 'not heard of yet: '}${FAILED[failure.why]}${failure.status === null ? '' : ` (${failure.status})`}, tried ${plural(order.failures.length, 'time')}, next try ${formatMoment(failure.retryAt, at.now, at.zone)}. It cannot be placed twice`,
     };
   return { tone: 'soft', text: 'being sent' };
 }
+
+const PROBLEMS: Record<AnswerProblem['kind'], (said: string) => string> = {
+  'other-order': (said) => `it answers another order, ${said}`,
+  'too-many-lines': (said) => `it has ${said} lines`,
+  'nothing-of-ours': () => 'it names none of the lines that were ordered',
+  'line-missing': () => 'nothing is said of it',
+  contradiction: () => 'two different things are said of it',
+  'status-unknown': (said) => `it is neither accepted nor refused (“${said}”)`,
+  'other-currency': (said) => `the price is in another currency: ${said}`,
+  'price-senseless': (said) => `the price cannot be meant: ${said}`,
+  'quantity-senseless': (said) => `the quantity cannot be meant: ${said}`,
+};
+
+const DOUBTS: Record<AnswerDoubt['kind'], (said: string, order: OrderState) => string> = {
+  'foreign-lines': (said) => `${plural(Number(said), 'line')} in it that nobody ordered here`,
+  'no-reference': () => 'they gave no reference of their own',
+  fewer: (said) => `only ${said} confirmed: ask about the rest`,
+  more: (said) => `${said} confirmed, more than was ordered`,
+  dearer: (said) => `dearer than it was ordered: ${said} a pack`,
+  cheaper: (said) => `cheaper than it was ordered: ${said} a pack`,
+  'day-senseless': (said) => `the day of delivery cannot be meant (“${said}”): ask for it`,
+  'other-number': (said) => `accepted, but as another number: ${said}. Compare it before it is fitted`,
+};
+
+const aboutLine = (order: OrderState, lineId: LineId | null, text: string): string => {
+  const number = lineNamed(order, lineId);
+  return number ? `${number}: ${text}` : text;
+};
+
+/** What a person should know of a supplier's answer: why it was set aside, or in what it differs from what was ordered. */
+export function answerNotes(order: OrderState): string[] {
+  const failure = order.failures.at(-1);
+  if (order.reference === null)
+    return order.phase === 'unknown' && failure?.why === 'not-believed'
+      ? failure.problems.map(({ kind, lineId, said }) => aboutLine(order, lineId, PROBLEMS[kind](said)))
+      : [];
+  return order.doubts.map(({ kind, lineId, said }) => aboutLine(order, lineId, DOUBTS[kind](said, order)));
+}
+
+/** The same as one word at the edge of the page. */
+export const answerNotice = (order: OrderState): string =>
+  `Order ${order.number}, ${order.supplierName}: ${order.reference === null ? 'their answer was set aside, and is asked for again. ' : ''}${capital(answerNotes(order).join('; '))}.`;
 
 /** An order that a person sends. */
 function byHandWords({ phase, supplierName, reference }: OrderState): Stand {

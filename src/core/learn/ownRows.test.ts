@@ -259,6 +259,7 @@ describe('what a supplier answers', () => {
     reference: '',
     attempts: 1,
     failures: [],
+    doubts: [],
     nextAt: asInstant('2026-11-20T08:00:00.000Z'),
     refused: null,
     cancelAsked: false,

@@ -25,10 +25,14 @@ export type { MilpModel, MilpResult, MilpSolver } from './plan/solver';
 export {
   applyOrderEvents,
   fellAway,
+  isDue,
+  LONGEST_WAIT_MINUTES,
   ORDER_EVENT_VERSION,
   orderAnswerSchema,
   orderEventSchema,
   orderTotal,
+  type AnswerDoubt,
+  type AnswerProblem,
   type MeasuredSize,
   type OrderAnswer,
   type OrderEvent,
@@ -38,6 +42,7 @@ export {
   type OrderState,
   type PlacedLine,
 } from './stream/orderStream';
+export { judgeAnswer, lineNamed, type HeardAnswer, type HeardLine, type Judged } from './decide/gate';
 export { answerByHand, type SaidOfLine } from './decide/byHand';
 export { placeOrders, type Append, type Decision, type OrderAppend, type OrderDraft } from './decide/place';
 export {

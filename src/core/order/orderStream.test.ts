@@ -18,6 +18,7 @@ import {
   cancelOrder,
   checkInLine,
   answerByHand,
+  judgeAnswer,
   noteAnswer,
   noteSentByHand,
   noteRefused,
@@ -308,7 +309,12 @@ describe('documents', () => {
     'an answer “%s” comes back the same',
     (status) => {
       const read = readUblOrderResponse(writeUblOrderResponse(answer(status), 'HW-1', asDay('2026-11-24')));
-      expect(read).toEqual({ ok: true, value: answer(status) });
+      expect(read).toMatchObject({ ok: true, value: { orderNumber: 'HW-1' } });
+      // Judged against the order, it is the answer that was written.
+      const judged = read.ok ? judgeAnswer(order, read.value, asDay('2026-11-24')) : null;
+      const [line] = answer(status).lines;
+      const price = status === 'rejected' ? { packPrice: money(1999, 'EUR') } : {};
+      expect(judged).toMatchObject({ kind: 'taken', answer: { reference: 'NO-1', lines: [{ ...line, ...price }] } });
     },
   );
   it('that are none are refused with what is missing', () => {

@@ -5,7 +5,7 @@ import { noteSentByHand, orderTotal, type OrderState } from '@/core/order';
 import { cancelOrder, eventStore, onOrder, sendWaitingOrders } from '@/store';
 import type { Moment } from '@/store/react';
 import { Ask, Button, Mark, NumberText, notice } from '@/ui';
-import { formatMoney, orderLetter, orderStandWords } from '@/words';
+import { answerNotes, answerNotice, capital, formatMoney, orderLetter, orderStandWords, troubleWords } from '@/words';
 import { download } from '../download';
 import { tried } from '../useAsk';
 import { AnswerByHand } from './AnswerByHand';
@@ -29,15 +29,15 @@ export function OrderCard({ order, at, settings }: Props) {
         download(`order-${order.number}.xml`, 'application/xml', orderAsUbl(order, settings.shopName, at.zone));
       else download(`order-${order.number}.csv`, 'text/csv;charset=utf-8', orderAsCsv(order));
     } catch (error) {
-      notice(`No file was made: ${error instanceof Error ? error.message : String(error)}. The order is as it was.`);
+      notice(`No file was made: ${troubleWords(error)}. The order is as it was.`);
     }
   };
   const send = async () => {
     setBusy(true);
     try {
-      await sendWaitingOrders(settings, true);
+      await sendWaitingOrders(settings, true, (order) => notice(answerNotice(order)));
     } catch (error) {
-      notice(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
+      notice(`It could not be sent: ${troubleWords(error)}. It is tried again.`);
     } finally {
       setBusy(false);
     }
@@ -49,6 +49,9 @@ export function OrderCard({ order, at, settings }: Props) {
     if (done && !order.byHand) await send();
   };
   const stand = orderStandWords(order, at);
+  const notes = answerNotes(order);
+  // What could not be believed is settled on the telephone, and typed.
+  const isSetAside = order.phase === 'unknown' && order.failures.at(-1)?.why === 'not-believed';
   const isUntouched = order.lines.every((line) => line.received.length === 0);
   const isWaiting = order.phase === 'unsent' || order.phase === 'unknown';
   return (
@@ -62,6 +65,13 @@ export function OrderCard({ order, at, settings }: Props) {
       <p className="text-[15px]">
         <Mark tone={stand.tone}>{stand.text}</Mark>
       </p>
+      {notes.length > 0 ? (
+        <ul aria-label="What to know of the answer" className="mt-1 border-l-4 border-doubt pl-3 text-[15px]">
+          {notes.map((text) => (
+            <li key={text}>{capital(text)}</li>
+          ))}
+        </ul>
+      ) : null}
       <ul className="mt-1">
         {order.lines.map((line) => (
           <OrderLine key={line.lineId} line={line} order={order} at={at} />
@@ -91,7 +101,7 @@ export function OrderCard({ order, at, settings }: Props) {
           Order as PDF
         </Button>
       </div>
-      {order.byHand && order.phase !== 'done' && order.phase !== 'unsent' && isUntouched ? (
+      {(order.byHand && order.phase !== 'done' && order.phase !== 'unsent' && isUntouched) || isSetAside ? (
         <AnswerByHand key={order.reference ?? ''} order={order} settings={settings} />
       ) : null}
       <Ask

@@ -5,7 +5,7 @@ import { TEXT_LIMITS } from '@/core/ticket';
 import { checkIn, eventStore, now } from '@/store';
 import type { Moment } from '@/store/react';
 import { Button, Field, Mark, NumberText, notice } from '@/ui';
-import { checkInWords, formatDate, lineStatusWords, listOf, plural } from '@/words';
+import { checkInWords, formatDate, lineStatusWords, listOf, plural, troubleWords } from '@/words';
 import { ordersWorker } from '@/workers';
 import { tried } from '../useAsk';
 import { SizeCheck, type CheckedSizes } from './SizeCheck';
@@ -63,7 +63,7 @@ export function OrderLine({ line, order, at }: { line: PlacedLine; order: OrderS
         ...(notes.length ? { duration: NOTES_MS } : {}),
       });
     } catch (error) {
-      notice(`It could not be checked: ${error instanceof Error ? error.message : String(error)}. Nothing was noted.`);
+      notice(`It could not be checked: ${troubleWords(error)}. Nothing was noted.`);
     }
   };
   const measured = line.received.flatMap((receipt) => receipt.measured);

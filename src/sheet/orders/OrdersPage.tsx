@@ -4,7 +4,7 @@ import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
 import { useMoment, useOrders, useSettingsRow } from '@/store/react';
 import { NotYours } from '@/stations/shared/NotYours';
 import { Button, notice } from '@/ui';
-import { plural } from '@/words';
+import { answerNotice, plural, troubleWords } from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
 import { tried } from '../useAsk';
 import { OrderCard } from './OrderCard';
@@ -33,7 +33,7 @@ export function OrdersPage() {
       const result = await ordersWorker.get().plan(now());
       setPlanning(result ? { kind: 'planned', result } : { kind: 'nothing' });
     } catch (error) {
-      setPlanning({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+      setPlanning({ kind: 'failed', why: troubleWords(error) });
     }
   };
   const stop = () => {
@@ -51,9 +51,9 @@ export function OrdersPage() {
       `${plural(made.orders.length, 'order')} made${yours < made.orders.length ? '; sending' : ''}${yours ? `; ${yours === made.orders.length ? '' : `${yours} of them `}yours to send` : ''}.`,
     );
     try {
-      await sendWaitingOrders(settings, true);
+      await sendWaitingOrders(settings, true, (order) => notice(answerNotice(order)));
     } catch (error) {
-      notice(`It could not be sent: ${error instanceof Error ? error.message : String(error)}. It is tried again.`);
+      notice(`It could not be sent: ${troubleWords(error)}. It is tried again.`);
     }
   };
 

@@ -5,7 +5,7 @@ import { compareParts, type DimensionVerdict } from '@/core/fit';
 import type { MeasuredSize } from '@/core/order';
 import { DIMENSION_TONES } from '@/stations/shared/dimensionTones';
 import { Field, Mark, notice } from '@/ui';
-import { capital, listOf, sizeCheckWords } from '@/words';
+import { capital, listOf, sizeCheckWords, troubleWords } from '@/words';
 import { ordersWorker, type PartSizes } from '@/workers';
 
 /** misfit: what is out of tolerance, in words; null when nothing measured is. */
@@ -52,9 +52,7 @@ export function SizeCheck({
           .get()
           .sizes(partId, ticketIds)
           .then(setSizes)
-          .catch((error: unknown) =>
-            notice(`The sizes could not be looked up: ${error instanceof Error ? error.message : String(error)}.`),
-          );
+          .catch((error: unknown) => notice(`The sizes could not be looked up: ${troubleWords(error)}.`));
       }}
     >
       <summary className="min-h-11 w-fit cursor-pointer content-center">Check its sizes, too</summary>

@@ -1,7 +1,14 @@
 import type { Instant, LineId, OrderId, RequirementId, TicketId } from '../../units';
 import { fail, ok } from '../../units';
 import type { TicketEventData, TicketEventOf } from '../../ticket';
-import { fellAway, type OrderAnswer, type OrderEventOf, type OrderState, type PlacedLine } from '../stream/orderStream';
+import {
+  fellAway,
+  type AnswerDoubt,
+  type OrderAnswer,
+  type OrderEventOf,
+  type OrderState,
+  type PlacedLine,
+} from '../stream/orderStream';
 import type { Append, Decision } from './place';
 
 const past = (order: OrderState): Decision => fail({ kind: 'order-is-past', number: order.number });
@@ -61,11 +68,11 @@ export const noteRefused = (order: OrderState, status: number, detail: string): 
  * The supplier's answer and what it means for each ticket. A second answer over the wire changes nothing; one that a person types may be another one, as long as
  * nothing of the order is here.
  */
-export function noteAnswer(order: OrderState, answer: OrderAnswer): Decision {
+export function noteAnswer(order: OrderState, answer: OrderAnswer, doubts: readonly AnswerDoubt[] = []): Decision {
   const mayChange = order.byHand && order.phase === 'open' && untouched(order);
   if (!isWaiting(order) && !mayChange) return past(order);
   return ok([
-    onOrder(order, { type: 'answered', answer }),
+    onOrder(order, { type: 'answered', answer, ...(doubts.length ? { doubts: [...doubts] } : {}) }),
     ...order.lines.flatMap((line) => {
       const reply = answer.lines.find((candidate) => candidate.lineId === line.lineId);
       return toTickets(order, line, (base) =>

@@ -15,7 +15,8 @@ import {
   idSchema,
 } from '../../units';
 import * as z from '../../units/zod';
-import { orderAnswerSchema, type OrderAnswer } from '../stream/orderStream';
+import type { HeardAnswer, HeardLine } from '../decide/gate';
+import type { OrderAnswer } from '../stream/orderStream';
 
 /** An order as it travels: OASIS UBL 2.x Order, reduced to what a parts order needs. */
 export type UblOrder = {
@@ -136,8 +137,8 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
   const lines: UblOrder['lines'] = [];
   for (const { 'cac:LineItem': line } of order['cac:OrderLine']) {
     const packPrice = moneyOf(line['cac:Price']);
-    const packs = Number(line['cbc:Quantity']);
-    if (!packPrice || !Number.isInteger(packs) || packs < 1)
+    const packs = /^\d{1,6}$/.test(line['cbc:Quantity'].trim()) ? Number(line['cbc:Quantity']) : 0;
+    if (!packPrice || packPrice.amountMinor < 0 || packs < 1)
       return fail({ kind: 'not-an-order', missing: `line ${line['cbc:ID']}: price or quantity` });
     const item = line['cac:Item'];
     lines.push({
@@ -189,40 +190,64 @@ export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, 
   })}`;
 }
 
+const someText = textOf.catch('');
+const someId = z.object({ 'cbc:ID': someText }).catch({ 'cbc:ID': '' });
+/** Only that it is an answer, with lines that name themselves, is needed to read it; the rest is judged against the order. */
 const responseSchema = z.object({
   OrderResponse: z.object({
-    'cbc:ID': textOf,
+    'cbc:ID': someText,
+    'cac:OrderReference': someId,
     'cac:OrderLine': z.array(
       z.object({
-        'cbc:Note': z.array(textOf).optional(),
+        'cbc:Note': z.array(someText).catch([]),
         'cac:LineItem': z.object({
-          'cbc:ID': idText<LineId>(),
-          'cbc:LineStatusCode': textOf,
-          'cac:Delivery': z.object({ 'cac:PromisedDeliveryPeriod': z.object({ 'cbc:EndDate': textOf }) }).optional(),
-          'cac:Price': priceOf,
-          'cac:Item': itemSchema,
+          'cbc:ID': textOf,
+          'cbc:LineStatusCode': someText,
+          'cbc:Quantity': someText,
+          'cac:Delivery': z
+            .object({ 'cac:PromisedDeliveryPeriod': z.object({ 'cbc:EndDate': someText }) })
+            .catch({ 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': '' } }),
+          'cac:Price': priceOf.catch({ 'cbc:PriceAmount': { '#text': '', '@_currencyID': '' } }),
+          'cac:Item': z
+            .object({ 'cac:ManufacturersItemIdentification': someId, 'cac:StandardItemIdentification': someId })
+            .catch({
+              'cac:ManufacturersItemIdentification': { 'cbc:ID': '' },
+              'cac:StandardItemIdentification': { 'cbc:ID': '' },
+            }),
         }),
       }),
     ),
   }),
 });
 
-/** A supplier's answer, as an OrderAnswer; every foreign value is checked. */
-export function readUblOrderResponse(xml: string): Result<OrderAnswer, UblProblem> {
+const statusOf = (code: string): HeardLine['status'] => {
+  for (const status of ['accepted', 'substituted', 'back-ordered', 'rejected'] as const)
+    if (CODES[status] === code.trim()) return status;
+  return null;
+};
+
+/** A supplier's answer as its document says it. Nothing of it is believed yet: see `judgeAnswer`. */
+export function readUblOrderResponse(xml: string): Result<HeardAnswer, UblProblem> {
   const read = parse(xml, responseSchema);
   if (!read.ok) return read;
   const response = read.value.OrderResponse;
-  const lines = response['cac:OrderLine'].map(({ 'cac:LineItem': line, 'cbc:Note': notes }) => ({
-    lineId: line['cbc:ID'],
-    status: Object.entries(CODES).find(([, code]) => code === line['cbc:LineStatusCode'])?.[0],
-    partId: line['cac:Item']['cac:StandardItemIdentification']['cbc:ID'],
-    partNumber: line['cac:Item']['cac:ManufacturersItemIdentification']['cbc:ID'],
-    packPrice: moneyOf(line['cac:Price']),
-    dueOn: line['cac:Delivery']?.['cac:PromisedDeliveryPeriod']['cbc:EndDate'] ?? null,
-    note: notes?.[0] ?? null,
-  }));
-  const answer = orderAnswerSchema.safeParse({ reference: response['cbc:ID'], lines });
-  return answer.success
-    ? ok(answer.data)
-    : fail({ kind: 'not-an-order', missing: answer.error.issues[0]?.path.join(' > ') ?? '' });
+  return ok({
+    orderNumber: response['cac:OrderReference']['cbc:ID'],
+    reference: response['cbc:ID'],
+    lines: response['cac:OrderLine'].map(({ 'cac:LineItem': line, 'cbc:Note': notes }): HeardLine => {
+      const { '#text': price, '@_currencyID': currency } = line['cac:Price']['cbc:PriceAmount'];
+      return {
+        lineId: line['cbc:ID'],
+        status: statusOf(line['cbc:LineStatusCode']),
+        statusCode: line['cbc:LineStatusCode'],
+        partId: line['cac:Item']['cac:StandardItemIdentification']['cbc:ID'],
+        partNumber: line['cac:Item']['cac:ManufacturersItemIdentification']['cbc:ID'],
+        price,
+        currency,
+        packs: line['cbc:Quantity'],
+        dueOn: line['cac:Delivery']['cac:PromisedDeliveryPeriod']['cbc:EndDate'],
+        note: notes[0] ?? '',
+      };
+    }),
+  });
 }

@@ -64,6 +64,36 @@ export const orderAnswerSchema = z.object({
 });
 export type OrderAnswer = z.infer<typeof orderAnswerSchema>;
 
+const wordOf = <const K extends string>(kinds: readonly K[]) =>
+  z.object({ kind: z.enum(kinds), lineId: idSchema<LineId>().nullable(), said: z.string().max(200) });
+
+/** Why an answer was not believed; `said`: the supplier's own text. */
+const answerProblemSchema = wordOf([
+  'other-order',
+  'too-many-lines',
+  'nothing-of-ours',
+  'line-missing',
+  'contradiction',
+  'status-unknown',
+  'other-currency',
+  'price-senseless',
+  'quantity-senseless',
+]);
+export type AnswerProblem = z.infer<typeof answerProblemSchema>;
+
+/** What differs, in an answer that was taken, from what was ordered. */
+const answerDoubtSchema = wordOf([
+  'foreign-lines',
+  'no-reference',
+  'fewer',
+  'more',
+  'dearer',
+  'cheaper',
+  'day-senseless',
+  'other-number',
+]);
+export type AnswerDoubt = z.infer<typeof answerDoubtSchema>;
+
 export const orderEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('order-made'),
@@ -82,14 +112,20 @@ export const orderEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('send-tried'), attempt: z.number().int().min(1) }),
   z.object({
     type: z.literal('send-failed'),
-    why: z.enum(['down', 'timeout', 'unreadable']),
+    why: z.enum(['down', 'timeout', 'unreadable', 'not-believed']),
+    /** Of an answer that was not believed. */
+    problems: z.array(answerProblemSchema).max(500).optional(),
     /** The answer's status, where there was one. */
     status: z.number().int().nullable(),
     retryAt: instantSchema,
   }),
   /** The supplier will not take it as it is: it is not sent again. */
   z.object({ type: z.literal('refused'), status: z.number().int(), detail: z.string().max(500) }),
-  z.object({ type: z.literal('answered'), answer: orderAnswerSchema }),
+  z.object({
+    type: z.literal('answered'),
+    answer: orderAnswerSchema,
+    doubts: z.array(answerDoubtSchema).max(2000).optional(),
+  }),
   z.object({
     type: z.literal('line-received'),
     lineId: idSchema<LineId>(),
@@ -144,7 +180,9 @@ export type OrderState = {
   lines: PlacedLine[];
   reference: string | null;
   attempts: number;
-  failures: (Omit<OrderEventOf<'send-failed'>, 'type'> & { at: Instant })[];
+  failures: (Omit<OrderEventOf<'send-failed'>, 'type' | 'problems'> & { problems: AnswerProblem[]; at: Instant })[];
+  /** What a person should know of the answer. */
+  doubts: AnswerDoubt[];
   /** When it is sent, or asked about, next: at once where there was no failure yet. */
   nextAt: Instant;
   refused: Omit<OrderEventOf<'refused'>, 'type'> | null;
@@ -184,6 +222,7 @@ function made(event: OrderEvent, data: OrderEventOf<'order-made'>): OrderState {
     reference: null,
     attempts: 0,
     failures: [],
+    doubts: [],
     nextAt: event.at,
     refused: null,
     cancelAsked: false,
@@ -197,10 +236,15 @@ function step(state: OrderState, { data, at }: OrderEvent): OrderState {
     case 'send-tried':
       return { ...state, attempts: data.attempt };
     case 'send-failed': {
-      const { why, status, retryAt } = data;
+      const { why, status, retryAt, problems = [] } = data;
       // Orders of an older version did not write that they were tried, only that it failed.
       const attempts = Math.max(state.attempts, state.failures.length + 1);
-      return { ...state, attempts, failures: [...state.failures, { why, status, retryAt, at }], nextAt: retryAt };
+      return {
+        ...state,
+        attempts,
+        failures: [...state.failures, { why, status, problems, retryAt, at }],
+        nextAt: retryAt,
+      };
     }
     case 'refused':
       return { ...state, refused: { status: data.status, detail: data.detail } };
@@ -212,6 +256,7 @@ function step(state: OrderState, { data, at }: OrderEvent): OrderState {
       return {
         ...state,
         reference: data.answer.reference,
+        doubts: data.doubts ?? [],
         lines: state.lines.map((line) => answered(line, data.answer)),
       };
     case 'line-received': {
@@ -248,6 +293,21 @@ function answered(line: PlacedLine, answer: OrderAnswer): PlacedLine {
     dueOn,
     note,
   };
+}
+
+/** The longest that a failed order waits before it is tried again. */
+export const LONGEST_WAIT_MINUTES = 15;
+
+/**
+ * Whether an order that waits is to be tried now. A clock that was wrong when it failed says nothing: what failed in the future, or waits longer than any
+ * order does, is due.
+ */
+export function isDue({ nextAt, failures }: Pick<OrderState, 'nextAt' | 'failures'>, now: Instant): boolean {
+  const failedAt = failures.at(-1)?.at ?? null;
+  const wait = Date.parse(nextAt) - Date.parse(now);
+  return (
+    wait <= 0 || wait > LONGEST_WAIT_MINUTES * 60_000 || (failedAt !== null && Date.parse(failedAt) > Date.parse(now))
+  );
 }
 
 /** A line of which nothing comes. */
