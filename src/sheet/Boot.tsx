@@ -1,14 +1,27 @@
 'use client';
 import dynamic from 'next/dynamic';
 import { useEffect, useState, type ReactNode } from 'react';
-import { now, openRecords, openShop, RECORD_VERSION, type ImportProgress, type ShopKind } from '@/store';
+import {
+  isFilled,
+  now,
+  openRecords,
+  openShop,
+  RECORD_VERSION,
+  standBy,
+  tidyUp,
+  undertakingOf,
+  type ImportProgress,
+  type ShopKind,
+  type SorterDatabase,
+  type Undertaking,
+} from '@/store';
 import { useSettingsRow } from '@/store/react';
-import { filesWorker } from '@/workers';
 import { Progress, notice } from '@/ui';
-import { plural } from '@/words';
+import { cutOffWords, plural, troubleWords, underWayWords } from '@/words';
 import { applyTheme } from './ThemeSwitch';
 import { seedDemo } from './shop/seedDemo';
 import { chosenShop, rememberShop } from './shop/whichShop';
+import { replacesShop, StandBy } from './StandBy';
 
 const FirstStart = dynamic(async () => (await import('./shop/FirstStart')).FirstStart, { ssr: false });
 const SetUp = dynamic(async () => (await import('./shop/SetUp')).SetUp, { ssr: false });
@@ -18,16 +31,46 @@ type State =
   | { kind: 'doors' }
   | { kind: 'seeding'; at: ImportProgress }
   | { kind: 'ready' }
+  /** An older Sorter in another tab keeps the data to itself. */
+  | { kind: 'blocked' }
+  /** A newer Sorter in another tab took them over. */
+  | { kind: 'outdated' }
+  | { kind: 'standing-by'; what: Undertaking['what'] }
   | { kind: 'newer'; found: number }
   | { kind: 'failed'; why: string };
 
+type Say = (next: State) => void;
+
+function open(shop: ShopKind, say: Say): SorterDatabase {
+  const db = openShop(shop);
+  db.on('blocked', () => say({ kind: 'blocked' }));
+  db.on('versionchange', () => {
+    db.close();
+    say({ kind: 'outdated' });
+  });
+  return db;
+}
+
 /** The shop that this tab is in: as chosen, else the demo where Sorter was started with it, else the own one if there is one. */
-async function shopToOpen(demo: boolean): Promise<ShopKind | null> {
+async function shopToOpen(demo: boolean, say: Say): Promise<ShopKind | null> {
   const chosen = chosenShop();
   if (chosen) return chosen;
   if (demo) return 'demo';
-  const own = openShop('own');
+  const own = open('own', say);
   return (await own.settings.count()) + (await own.events.count()) > 0 ? 'own' : null;
+}
+
+/** Waits for another tab that replaces the shop, and tidies what a killed one left. */
+async function settle(db: SorterDatabase, say: Say): Promise<void> {
+  const known = await undertakingOf(db);
+  const leftovers = known !== null || (await db.editions.count()) > 0;
+  let cutOff = leftovers ? await tidyUp(db) : null;
+  const still = await undertakingOf(db);
+  if (still && replacesShop(still)) {
+    say({ kind: 'standing-by', what: still.what });
+    cutOff = await standBy(db);
+  }
+  if (cutOff) notice(cutOffWords(cutOff.what));
 }
 
 /** Opens the shop's database, brings it to today's version, and fills the demo's at its first start. */
@@ -35,33 +78,28 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
   const [state, setState] = useState<State>({ kind: 'opening' });
   useEffect(() => {
     let alive = true;
-    const say = (next: State) => {
+    const say: Say = (next) => {
       if (alive) setState(next);
     };
     const start = async () => {
       applyTheme();
       try {
-        const shop = await shopToOpen(demo);
+        const shop = await shopToOpen(demo, say);
         if (!shop) return say({ kind: 'doors' });
         rememberShop(shop);
-        const db = openShop(shop);
+        const db = open(shop, say);
+        await settle(db, say);
         const outcome = await openRecords(db, now());
         if (outcome.kind === 'newer') return say(outcome);
         if (outcome.aside > 0)
           notice(
             `${plural(outcome.aside, 'row')} of an older version could not be read as they were: they are kept, and go into every backup.`,
           );
-        if (shop === 'demo')
-          await navigator.locks.request('sorter-seed', async () => {
-            const seeded = await db.meta.get('seeded');
-            if (!seeded && (await db.events.count()) === 0 && (await db.editions.count()) === 0)
-              await seedDemo((at) => say({ kind: 'seeding', at }));
-          });
+        if (shop === 'demo' && !(await isFilled(db))) await seedDemo((at) => say({ kind: 'seeding', at }), true);
         void navigator.storage.persist?.();
-        if ((await db.editions.count()) > 1) void filesWorker.get().sweep();
         say({ kind: 'ready' });
       } catch (error) {
-        say({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+        say({ kind: 'failed', why: troubleWords(error) });
       }
     };
     void start();
@@ -70,7 +108,12 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
     };
   }, [demo]);
 
-  if (state.kind === 'ready') return <Opened>{children}</Opened>;
+  if (state.kind === 'ready')
+    return (
+      <StandBy>
+        <Opened>{children}</Opened>
+      </StandBy>
+    );
   if (state.kind === 'doors') return <FirstStart />;
   return (
     <main className="mx-auto flex max-w-md flex-col gap-3 p-6 pt-[20vh]">
@@ -83,6 +126,19 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
           total={state.at.total}
         />
       ) : null}
+      {state.kind === 'blocked' ? (
+        <p role="status">
+          Another tab with an earlier Sorter holds this shop’s data, and they are to be brought up to date. Close that
+          tab, or reload it: this one then goes on by itself. Nothing is lost.
+        </p>
+      ) : null}
+      {state.kind === 'outdated' ? (
+        <p role="alert">
+          A newer Sorter was opened in another tab and took over this shop’s data; this tab has stopped so that it
+          could. What was saved is there. Reload this page to go on.
+        </p>
+      ) : null}
+      {state.kind === 'standing-by' ? <p role="status">{underWayWords(state.what)}</p> : null}
       {state.kind === 'newer' ? (
         <p role="alert">
           These data were written by a newer Sorter (version {state.found}; this one knows {RECORD_VERSION}). Nothing
@@ -91,7 +147,7 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
       ) : null}
       {state.kind === 'failed' ? (
         <p role="alert">
-          The shop could not be opened: {state.why} What was saved is still there. Close other tabs of Sorter and
+          The shop could not be opened: {state.why}. What was saved is still there. Close other tabs of Sorter and
           reload; if the disk is full, make room first.
         </p>
       ) : null}

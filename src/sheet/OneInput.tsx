@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { Camera } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { cx, Key, notice } from '@/ui';
-import { readingWords } from '@/words';
+import { readingWords, troubleWords } from '@/words';
 import { actionFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
 import { useBadges } from './useBadges';
@@ -51,7 +51,7 @@ export function OneInput() {
       else notice(`Noted: ${choice.what}`);
       document.querySelector<HTMLInputElement>('#one-input')?.blur();
     } catch (error) {
-      notice(`${error instanceof Error ? error.message : String(error)} The line is kept.`);
+      notice(`${troubleWords(error)} The line is kept.`);
     } finally {
       setBusy(false);
     }

@@ -9,6 +9,7 @@ import { Boot } from './Boot';
 import { DemoBar } from './DemoBar';
 import { KeyHelp } from './KeyHelp';
 import { OneInput } from './OneInput';
+import { NoRoomBar, SavedState } from './SavedState';
 import { ThemeSwitch } from './ThemeSwitch';
 import { useSender } from './useSender';
 
@@ -25,6 +26,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
       <Boot demo={demo}>
         <div className="flex h-dvh flex-col">
           <DemoBar />
+          <NoRoomBar />
           <Header />
           <div className="grid min-h-0 flex-1 grid-rows-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
             <Floor className="no-print hidden min-h-0 overflow-y-auto border-r border-line pt-3 pl-3.5 md:block" />
@@ -63,6 +65,7 @@ function Header() {
             {href === '/orders' && openOrders?.length ? <strong className="ml-1.5">{openOrders.length}</strong> : null}
           </Link>
         ))}
+        <SavedState />
         <ThemeSwitch />
       </nav>
     </header>

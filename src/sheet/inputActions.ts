@@ -2,7 +2,7 @@ import type { ModelId, TicketId } from '@/core/units';
 import type { InputReading } from '@/core/identify';
 import type { TicketState } from '@/core/ticket';
 import { note, remark, type Fact, type TicketDecision } from '@/core/ticket';
-import { eventStore, onTicket, openTicket } from '@/store';
+import { eventStore, onTicket, openTicket, saving } from '@/store';
 import { refusalWords } from '@/words';
 import { CERTAIN, plateEvent } from '@/stations/shared/plateEvent';
 import { searchWorker } from '@/workers';
@@ -11,12 +11,12 @@ export type InputAction = { id: string; does: string; run: () => Promise<string 
 
 /** Done, or thrown with the words that say why not: the line is kept then. */
 async function noted(ticketId: TicketId, decision: TicketDecision): Promise<void> {
-  const done = await onTicket(eventStore(), ticketId, decision);
+  const done = await saving.keep(() => onTicket(eventStore(), ticketId, decision));
   if (!done.ok) throw new Error(refusalWords(done.error));
 }
 
 async function opened(...facts: Fact[]): Promise<string> {
-  const done = await openTicket(eventStore(), facts);
+  const done = await saving.keep(() => openTicket(eventStore(), facts));
   if (!done.ok) throw new Error(refusalWords(done.error));
   return done.value.tickets[0] ?? '';
 }

@@ -138,16 +138,27 @@ export type ShopKind = keyof typeof SHOPS;
 
 let open: SorterDatabase | null = null;
 
-/** A worker is told by its name for which shop it works; a page says so before it asks. */
-const nameHere = (): string => {
-  // Asked of the realm itself: bundlers answer `typeof window` for it.
-  const named: unknown = 'document' in globalThis ? null : Reflect.get(globalThis, 'name');
-  return typeof named === 'string' && Object.values<string>(SHOPS).includes(named) ? named : SHOPS.own;
+// Asked of the realm itself: bundlers answer `typeof window` for it.
+const workerName = (): unknown => ('document' in globalThis ? null : Reflect.get(globalThis, 'name'));
+
+/** A worker is told by its name for which shop and which tab it works; a page says so before it asks. */
+const namedHere = (): { shop: string; tab: string | null } => {
+  const named = workerName();
+  const [shop = '', tab = null] = typeof named === 'string' ? named.split('#') : [];
+  return { shop: Object.values<string>(SHOPS).includes(shop) ? shop : SHOPS.own, tab };
 };
+
+let tab: string | null = null;
+
+/** This tab, the same in its workers; another one after a reload. */
+export const tabHere = (): string => (tab ??= namedHere().tab ?? crypto.randomUUID());
+
+/** Tells a worker its shop and its tab. */
+export const nameForWorker = (): string => `${database().name}#${tabHere()}`;
 
 /** The one database of this realm (page or worker). */
 export function database(): SorterDatabase {
-  open ??= new SorterDatabase(nameHere());
+  open ??= new SorterDatabase(namedHere().shop);
   return open;
 }
 

@@ -1,11 +1,12 @@
-export { exportBackup, wipe } from './backup/backup';
+export { exportBackup } from './backup/backup';
 export { exportCatalogue, exportOwn } from './backup/exportCatalogue';
-export { restoreBackup, type RestoreOutcome, type RestoreProblem } from './backup/restore';
+export type { RestoreOutcome, RestoreProblem } from './backup/restore';
 export { now } from './clock';
 export {
   database,
   openShop,
   shopOpen,
+  tabHere,
   type CustomerRecord,
   type EditionRecord,
   type PhotoRecord,
@@ -17,18 +18,7 @@ export {
 } from './database';
 export type { ChangedRow, ShownChanges } from './editions/changes';
 export { catalogueOf, CatalogueReader, type RowSource } from './editions/catalogueReader';
-export {
-  activate,
-  dropEdition,
-  importLock,
-  layersKey,
-  layersOf,
-  putToUse,
-  removeLayer,
-  sweep,
-  switchLayer,
-  type Layer,
-} from './editions/layers';
+export { EditionGone, layersKey, layersOf, switchLayer, type Layer } from './editions/layers';
 export type { LayerReader } from './editions/editionReader';
 export { ownLayer } from './editions/ownLayer';
 export {
@@ -43,8 +33,8 @@ export {
   type PriceHabit,
 } from './editions/prices';
 export type { SearchIndexes } from './editions/searchIndexes';
-export { hasOwnData, loadDemo } from './imports/demo';
-export { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from './imports/importPackage';
+export { hasOwnData } from './imports/demo';
+export type { ImportProgress, ImportResult, ReadEdition } from './imports/importPackage';
 export { readPriceFile, type PriceFile, type PriceTable } from './imports/priceFiles';
 export {
   rememberSheet,
@@ -53,7 +43,6 @@ export {
   sheetLayer,
   sheetWorld,
   putCustomers,
-  putSheet,
   type SheetChanges,
   type SheetHabit,
 } from './imports/sheets';
@@ -70,6 +59,8 @@ export {
   takeFromDonor,
 } from './records/acts';
 export type { AnyEvent, Done, EventStore } from './records/door';
+export { draftOf, dropDraft, putDraft } from './records/drafts';
+export { hasNoRoom, saving, type SavingState } from './saving';
 export { loadLearned } from './records/learned';
 export { openRecords, type OpeningOutcome } from './records/opening';
 export { isOrderEvents, isTicketEvents } from './records/parse';
@@ -78,3 +69,17 @@ export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsC
 export { correctOwn, restoreOwn, strikeOwn, type OwnProblems } from './records/own';
 export { RECORD_VERSION } from './records/version';
 export { CLOSED_VERSION, OWN_VERSION } from './records/versions';
+export {
+  checkPackage,
+  emptyShop,
+  fillDemo,
+  importCatalogue,
+  isFilled,
+  removePackage,
+  restoreShop,
+  standBy,
+  takeSheet,
+  tidyUp,
+  type WaitingEdition,
+} from './whole/shop';
+export { undertakingOf, type Undertaking } from './whole/undertaking';

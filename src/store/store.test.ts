@@ -5,7 +5,7 @@ import { demoCatalogue, demoTickets } from '../../tests/support/demo';
 import { tableNames, type Row } from '@/core/catalogue';
 import { rowKey } from '@/core/package';
 import { exactNumbers } from '@/core/identify';
-import { cameBack, closeTicket, remark } from '@/core/ticket';
+import { cameBack, closeTicket, noteCustomer, remark } from '@/core/ticket';
 import { defaultSettings } from '@/core/case';
 import { defined, groupBy, asInstant, asDay, asId, type PartId, type TicketId } from '@/core/units';
 import { exportBackup as exportBlob, wipe } from './backup/backup';
@@ -70,7 +70,6 @@ describe('events', () => {
     const db = freshDatabase();
     const store = dexieStore(db);
     const opened = await openTicket(store, [
-      { type: 'customer-noted', customerId: 'c1', name: 'A. Holtmeier', phone: '', place: '' },
       {
         type: 'plate-read',
         text: 'x',
@@ -85,9 +84,12 @@ describe('events', () => {
       },
       { type: 'serial-noted', serial: 'H20K40931' },
     ]);
-    expect(opened.ok).toBe(true);
-    expect(await db.customers.get('c1')).toMatchObject({ name: 'A. Holtmeier' });
-    expect(await db.machines.toArray()).toMatchObject([{ modelNumber: 'X 1', serial: 'H20K40931', customerId: 'c1' }]);
+    const [ticketId = asId<TicketId>('')] = opened.ok ? opened.value.tickets : [];
+    await onTicket(store, ticketId, noteCustomer({ name: 'A. Holtmeier' }));
+    expect(await db.customers.get(ticketId)).toMatchObject({ name: 'A. Holtmeier' });
+    expect(await db.machines.toArray()).toMatchObject([
+      { modelNumber: 'X 1', serial: 'H20K40931', customerId: ticketId },
+    ]);
   });
 
   it('come in through one door that knows them', () => {

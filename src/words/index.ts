@@ -19,8 +19,9 @@ export {
 export { chargedWords, lineAmountWords, lineWords, optionWords } from './quote';
 export { movedWords, refusalWords, shakenWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
-export { checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
+export { answerNotes, answerNotice, checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
 export { orderLetter } from './orderLetter';
+export { cutOffWords, notSavedWords, troubleWords, underWayWords } from './trouble';
 export { learnedFromWords, ownRowWords } from './own';
 export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
 export { figureWords } from './settings';
@@ -33,7 +34,6 @@ export {
   doNextWords,
   eventWords,
   RUNG_WORDS,
-  notSavedWords,
   STATION_NAMES,
   WAITING_NAMES,
   type Moment,

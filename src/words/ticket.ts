@@ -9,6 +9,7 @@ import {
   formatMoney,
   formatPercent,
   formatYears,
+  listOf,
   plural,
 } from './format';
 import { seatWords, verdictWords } from './measuring';
@@ -184,7 +185,7 @@ export function eventWords(data: TicketEventData): string {
     case 'opened':
       return `Ticket ${data.number} opened`;
     case 'customer-noted':
-      return `Customer: ${[data.name, data.place, data.phone].filter(Boolean).join(', ')}`;
+      return customerWords(data);
     case 'plate-read':
       return `Plate: ${data.modelNumber}${data.confirmed ? ', confirmed' : ` (${formatPercent(data.probability)})`}, read from “${data.text.slice(0, 60)}”`;
     case 'plate-not-listed':
@@ -282,14 +283,17 @@ export function eventWords(data: TicketEventData): string {
   }
 }
 
+/** What was noted of a customer: only what is said changes. */
+function customerWords({ name, phone, place }: Extract<TicketEventData, { type: 'customer-noted' }>): string {
+  const said = [name, place, phone].filter(Boolean);
+  if (said.length) return `Customer: ${said.join(', ')}`;
+  const taken = [
+    name === undefined ? '' : 'name',
+    phone === undefined ? '' : 'telephone',
+    place === undefined ? '' : 'place',
+  ];
+  return `Customer: ${listOf(taken.filter(Boolean))} taken out`;
+}
+
 /** What a displayed code means, by the maker's list. */
 export const codeWords = ({ meaning }: { meaning: string | null }): string => meaning ?? 'not listed for this maker';
-
-/** Why something could not be saved, what was kept, and what to do. */
-export function notSavedWords(error: unknown): string {
-  const name = error instanceof Error ? error.name : '';
-  const why = error instanceof Error ? error.message : String(error);
-  return /quota/i.test(`${name} ${why}`)
-    ? 'The disk is full: this was not saved. What was saved before is kept. Export everything on the Shop page, make room, then enter it again.'
-    : `This was not saved: ${why}. What was saved before is kept. Enter it again; if it fails again, reload the page.`;
-}

@@ -95,7 +95,7 @@ describe('facts in sentences', () => {
   });
   it('say what was kept when something could not be saved', () => {
     const full = new DOMException('no room', 'QuotaExceededError');
-    expect(notSavedWords(full)).toMatch(/disk is full.*kept.*make room/);
+    expect(notSavedWords(full)).toMatch(/disk is full.*kept.*Make room/);
     expect(notSavedWords(new Error('locked'))).toMatch(/locked.*kept.*Enter it again/);
   });
   it('name what the one input took a text for', () => {

@@ -1,5 +1,5 @@
 import { asInstant } from '@/core/units';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { DEMO_DAY } from '../../tests/support/demoDay';
 import { topEdition } from '../../tests/support/layers';
@@ -70,7 +70,7 @@ describe('files in the worker', () => {
   it('never sweep what waits for a word, but do sweep what a killed tab left', async () => {
     await api.importCatalogue([demoZip()], () => {});
     const waiting = await api.importCatalogue([demoZip(otherCapacity)], () => {});
-    await api.sweep();
+    await api.tidyUp();
     expect(await db.editions.count()).toBe(2);
     if (waiting.kind !== 'waiting') throw new Error('not waiting');
     await api.discard(waiting.read.editionId);
@@ -80,13 +80,14 @@ describe('files in the worker', () => {
       state: 'writing',
       at: asInstant('2026-01-01T00:00:00.000Z'),
     });
-    await api.sweep();
+    await api.tidyUp();
     expect(await db.editions.get('left behind')).toBeUndefined();
     expect(await db.editions.count()).toBe(1);
   });
 
   it('save everything, wipe, and bring everything back', async () => {
-    expect(await api.loadDemo(demoZip(), DEMO_DAY, () => {})).toBeNull();
+    vi.stubGlobal('fetch', async () => new Response(demoZip()));
+    expect(await api.loadDemo(DEMO_DAY, false, () => {})).toBeNull();
     const before = {
       events: await db.events.orderBy('id').toArray(),
       models: (await db.editions.toArray()).map(({ counts }) => counts['models']),

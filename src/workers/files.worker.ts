@@ -2,23 +2,24 @@ import type { LocalDate } from '@/core/units';
 import { expose } from 'comlink';
 import type { Problem } from '@/core/package';
 import {
-  activate,
+  EditionGone,
+  checkPackage,
   database,
-  dropEdition,
+  emptyShop,
   exportBackup,
   exportCatalogue,
   exportOwn,
-  importPackage,
-  importLock,
-  loadDemo,
-  putToUse,
-  removeLayer,
-  restoreBackup,
-  sweep,
-  wipe,
+  fillDemo,
+  importCatalogue,
+  removePackage,
+  restoreShop,
+  standBy,
+  tidyUp,
   type ImportProgress,
   type ReadEdition,
   type RestoreOutcome,
+  type Undertaking,
+  type WaitingEdition,
 } from '@/store';
 
 export type ImportOutcome =
@@ -31,25 +32,20 @@ export type ImportOutcome =
   | { kind: 'problems'; problems: Problem[] }
   | { kind: 'cancelled' };
 
+async function fetchDemo(): Promise<File> {
+  const response = await fetch('/demo-shop.zip');
+  if (!response.ok) throw new Error(`The demo shop could not be fetched (${response.status}).`);
+  return new File([await response.blob()], 'demo-shop.zip');
+}
+
 let stop = false;
-/** Lets go of the lock that keeps other tabs from sweeping the edition that waits. */
-let release: (() => void) | null = null;
+/** What waits for a word. It is held by this worker, and goes with it. */
+let waiting: WaitingEdition | null = null;
 
-const holdLock = () =>
-  new Promise<void>((held) => {
-    void navigator.locks.request(
-      importLock(database()),
-      () =>
-        new Promise<void>((done) => {
-          release = done;
-          held();
-        }),
-    );
-  });
-
-function letGo(): void {
-  release?.();
-  release = null;
+/** The waiting edition of this name; what is no longer there was dropped with the shop. */
+function waitingEdition(editionId: string): WaitingEdition {
+  if (waiting?.read.editionId !== editionId) throw new Error('Bug: this edition does not wait here');
+  return waiting;
 }
 
 const api = {
@@ -59,71 +55,53 @@ const api = {
    */
   async importCatalogue(files: File[], progress: (at: ImportProgress) => void): Promise<ImportOutcome> {
     stop = false;
-    letGo();
-    await holdLock();
-    let waiting = false;
-    try {
-      const db = database();
-      const result = await importPackage(db, files, progress, () => stop);
-      if (result.kind !== 'read') return result;
-      if (result.renews === null && result.beside.length === 0) {
-        await activate(db, result.editionId);
-        return { kind: 'applied', read: result };
-      }
-      if (result.changes?.length === 0) {
-        await dropEdition(db, result.editionId);
-        return { kind: 'nothing-new', title: result.renews ?? result.title };
-      }
-      waiting = true;
-      return { kind: 'waiting', read: result };
-    } finally {
-      if (!waiting) letGo();
-    }
+    await waiting?.discard();
+    waiting = null;
+    const came = await importCatalogue(database(), files, progress, () => stop);
+    if (came.kind !== 'waiting') return came;
+    waiting = came.waiting;
+    return { kind: 'waiting', read: waiting.read };
   },
 
   /** Reads a package as an import does, and says what would come of it; nothing of it stays. */
   async checkPackage(files: File[], progress: (at: ImportProgress) => void): Promise<ImportOutcome> {
     stop = false;
-    letGo();
-    await holdLock();
-    try {
-      const result = await importPackage(database(), files, progress, () => stop);
-      if (result.kind !== 'read') return result;
-      await dropEdition(database(), result.editionId);
-      return { kind: 'checked', read: result };
-    } finally {
-      letGo();
-    }
+    const read = await checkPackage(database(), files, progress, () => stop);
+    return read.kind === 'read' ? { kind: 'checked', read } : read;
   },
 
-  async apply(editionId: string): Promise<void> {
-    await putToUse(database(), editionId);
-    // The old edition goes in its own time; what is left of it when this fails goes at the next start.
-    void sweep(database())
-      .catch(() => undefined)
-      .finally(letGo);
+  /** Puts what waits to use; false: the shop or its catalogue was replaced meanwhile, nothing of it is left, and nothing was changed. */
+  async apply(editionId: string): Promise<boolean> {
+    const edition = waitingEdition(editionId);
+    try {
+      await edition.apply();
+    } catch (error) {
+      // No room: it still waits, and can be tried again.
+      if (!(error instanceof EditionGone)) throw error;
+      waiting = null;
+      await edition.discard();
+      return false;
+    }
+    waiting = null;
+    return true;
   },
 
   async discard(editionId: string): Promise<void> {
-    await dropEdition(database(), editionId);
-    letGo();
+    const edition = waitingEdition(editionId);
+    waiting = null;
+    await edition.discard();
   },
 
   /** Takes a package out of the catalogue for good. */
-  async remove(editionId: string): Promise<void> {
-    await navigator.locks.request(importLock(database()), { ifAvailable: true }, async (lock) => {
-      if (!lock) throw new Error('an import is under way or waits for a word: see to that first');
-      await removeLayer(database(), editionId);
-    });
-  },
+  remove: (editionId: string): Promise<void> => removePackage(database(), editionId),
 
   cancel(): void {
     stop = true;
   },
 
-  async loadDemo(file: File, today: LocalDate, progress: (at: ImportProgress) => void): Promise<string | null> {
-    return loadDemo(database(), file, today, progress);
-  },
+  /** The demo in place of what is there; `ifUnfilled`: only where it was never filled to the end. What was wrong, if anything. */
+  loadDemo: (today: LocalDate, ifUnfilled: boolean, progress: (at: ImportProgress) => void): Promise<string | null> =>
+    fillDemo(database(), fetchDemo, today, progress, ifUnfilled),
 
   async exportBackup(): Promise<Blob> {
     return exportBackup(database());
@@ -135,20 +113,15 @@ const api = {
   /** What the shop learned, as a package that another shop can import; null when it learned nothing yet. */
   exportOwn: (shopName: string) => exportOwn(database(), shopName),
 
-  async restore(backup: Blob): Promise<RestoreOutcome> {
-    return restoreBackup(database(), backup);
-  },
+  restore: (backup: Blob): Promise<RestoreOutcome> => restoreShop(database(), backup),
 
-  async wipe(): Promise<void> {
-    await wipe(database());
-  },
+  wipe: (): Promise<void> => emptyShop(database()),
 
-  /** Removes what a killed tab left, unless an import is going on somewhere. */
-  async sweep(): Promise<void> {
-    await navigator.locks.request(importLock(database()), { ifAvailable: true }, async (lock) => {
-      if (lock) await sweep(database());
-    });
-  },
+  /** Removes what a killed tab left, unless something is going on somewhere. What was cut off. */
+  tidyUp: (): Promise<Undertaking | null> => tidyUp(database()),
+
+  /** Answers when nothing is under way any more. What was cut off, if something was. */
+  standBy: (): Promise<Undertaking | null> => standBy(database()),
 };
 
 export type FilesApi = typeof api;

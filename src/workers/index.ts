@@ -1,5 +1,5 @@
 import { wrap, type Remote } from 'comlink';
-import { database } from '@/store/database';
+import { nameForWorker } from '@/store/database';
 import type { AssessApi } from './assess.worker';
 import type { CameraApi } from './camera.worker';
 import type { FilesApi } from './files.worker';
@@ -30,33 +30,33 @@ function lazily<T>(start: () => Worker): { get: () => Remote<T>; stop: () => voi
 }
 
 export const searchWorker = lazily<SearchApi>(
-  () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./search.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 export const assessWorker = lazily<AssessApi>(
-  () => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./assess.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 export const ordersWorker = lazily<OrdersApi>(
-  () => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./orders.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 export const filesWorker = lazily<FilesApi>(
-  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 
 /** Of its own, so that it can be ended after an import without ending a backup. */
 export const importWorker = lazily<FilesApi>(
-  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./files.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 
 export const cameraWorker = lazily<CameraApi>(
-  () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./camera.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 
 export const pricesWorker = lazily<PricesApi>(
-  () => new Worker(new URL('./prices.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./prices.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 
 export const sheetsWorker = lazily<SheetsApi>(
-  () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: database().name }),
+  () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 
 export type { Assessed } from './assess.worker';

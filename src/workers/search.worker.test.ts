@@ -131,7 +131,7 @@ describe('searching the demo catalogue', () => {
 
   it('searches the edition that is in use, as soon as it is', async () => {
     const { writeEdition } = await import('@/store/editions/editionWriter');
-    const { activate, layersOf } = await import('@/store');
+    const { activate, layersOf } = await import('@/store/editions/layers');
     const renamed = { ...anyModel, modelNumber: 'QQQ-77-QQQ' };
     const models = catalogue.models.map((model) => (model.id === anyModel.id ? renamed : model));
     const top = (await layersOf(db))[0]?.edition;

@@ -20,7 +20,6 @@ import type { LocalDate, RoleId } from '@/core/units';
 import {
   catalogueOf,
   database,
-  importLock,
   readPriceFile,
   rememberSheet,
   sheetChanges,
@@ -28,7 +27,7 @@ import {
   sheetLayer,
   sheetWorld,
   putCustomers,
-  putSheet,
+  takeSheet,
   type PriceTable,
   type SheetChanges,
   type SheetHabit,
@@ -229,11 +228,7 @@ const api = {
     await rememberSheet(db, opened().header, habit);
     const result = await made(habit, today);
     if (!result) return putCustomers(db, good);
-    // Putting it to use sweeps what is no layer: an import that is being written, or waits for a word, must not be among it.
-    await navigator.locks.request(importLock(db), { ifAvailable: true }, async (lock) => {
-      if (!lock) throw new Error('An import is under way or waits for a word: see to that first, then take the rows');
-      await putSheet(db, result.named, result.catalogue, result.platformOf);
-    });
+    await takeSheet(db, result.named, result.catalogue, result.platformOf);
     return good.length;
   },
 };

@@ -1,3 +1,4 @@
+import 'fake-indexeddb/auto';
 import type { EditionRecord, SorterDatabase } from '@/store/database';
 import { layersOf } from '@/store/editions/layers';
 

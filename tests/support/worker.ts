@@ -7,6 +7,7 @@ import { vi } from 'vitest';
 import type { SorterDatabase } from '@/store/database';
 import { demoFiles } from './demo';
 import { DEMO_DAY } from './demoDay';
+import { nodeLocks } from './locks';
 
 /** The demo shop as the one zip that the application loads; some of its files changed. */
 export function demoZip(change: Record<string, (text: string) => string> = {}, name = 'demo.zip'): File {
@@ -17,21 +18,9 @@ export function demoZip(change: Record<string, (text: string) => string> = {}, n
   return new File([new Uint8Array(zipSync(files, { level: 1 }))], name);
 }
 
-/** Locks as a browser has them, one after the other; Node has none. */
+/** New locks: nobody holds any. */
 export function giveLocks(): void {
-  const tails = new Map<string, Promise<unknown>>();
-  const request = async (name: string, ...rest: unknown[]): Promise<unknown> => {
-    const work = rest.at(-1) as (lock: object | null) => Promise<unknown>;
-    const options = rest.length > 1 ? (rest[0] as { ifAvailable?: boolean }) : {};
-    if (options.ifAvailable && tails.has(name)) return work(null);
-    const before = tails.get(name) ?? Promise.resolve();
-    const own = before.then(() => work({ name }));
-    tails.set(name, own);
-    return own.finally(() => {
-      if (tails.get(name) === own) tails.delete(name);
-    });
-  };
-  vi.stubGlobal('navigator', { locks: { request } });
+  vi.stubGlobal('navigator', { locks: nodeLocks() });
 }
 
 let last: SorterDatabase | null = null;

@@ -107,9 +107,10 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('customer-noted'),
     customerId: id,
-    name: z.string().max(TEXT_LIMITS.name),
-    phone: z.string().max(TEXT_LIMITS.phone),
-    place: z.string().max(TEXT_LIMITS.name),
+    /** Each by itself: what is not named stays as it is. */
+    name: z.string().max(TEXT_LIMITS.name).optional(),
+    phone: z.string().max(TEXT_LIMITS.phone).optional(),
+    place: z.string().max(TEXT_LIMITS.name).optional(),
   }),
   z.object({
     type: z.literal('plate-read'),

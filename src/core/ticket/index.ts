@@ -15,7 +15,7 @@ export {
 export { sameStep, type Step } from '../labour';
 export { acceptedOption, cureOf, newRound, type Offered, type Round, type Tick } from './round';
 export { supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
-export { applyEvents, basisNow, type TicketState } from './state';
+export { applyEvents, basisNow, customerAfter, type Customer, type TicketState } from './state';
 export { evidenceOf, isTold, type TicketEvidence } from './evidence';
 export {
   awaited,
@@ -31,7 +31,7 @@ export {
 } from './standing';
 export { openProofs, rungNow, rungOf, waitsFor, waitsNow, type Rung, type Waiting } from './ladder';
 export { summarise, type TicketSummary } from './summary';
-export { note, remark, type Fact } from './decide/facts';
+export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {
   answerOffer,
   cameBack,

@@ -7,13 +7,26 @@ import { isBegun, newRound, partsKey, type Round } from './round';
 
 type Facts<T extends TicketEventData['type']> = Omit<TicketEventOf<T>, 'type'>;
 
+export type Customer = { customerId: string; name: string; phone: string; place: string };
+
+/** What is known of a customer after something was noted: what was not named stays. */
+export const customerAfter = (
+  known: Customer | null,
+  {
+    customerId,
+    name = known?.name ?? '',
+    phone = known?.phone ?? '',
+    place = known?.place ?? '',
+  }: Facts<'customer-noted'>,
+): Customer => ({ customerId, name, phone, place });
+
 export type TicketState = {
   ticketId: TicketId;
   number: number;
   openedAt: Instant;
   lastAt: Instant;
   sequence: number;
-  customer: Facts<'customer-noted'> | null;
+  customer: Customer | null;
   machineId: string | null;
   plate: Facts<'plate-read'> | null;
   plateNotListed: string | null;
@@ -122,7 +135,7 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'opened':
       return { ...state, number: data.number, machineId: data.machineId, openedAt: at };
     case 'customer-noted':
-      return { ...state, customer: factsOf(data) };
+      return { ...state, customer: customerAfter(state.customer, factsOf(data)) };
     case 'plate-read':
       return { ...state, plate: factsOf(data), plateNotListed: null };
     case 'plate-not-listed':

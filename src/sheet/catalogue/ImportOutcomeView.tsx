@@ -6,7 +6,12 @@ import type { ImportOutcome } from '@/workers';
 
 const LISTED = 200;
 
-export type ShownOutcome = ImportOutcome | { kind: 'failed'; why: string } | { kind: 'discarded' };
+export type ShownOutcome =
+  | ImportOutcome
+  | { kind: 'failed'; why: string }
+  | { kind: 'discarded' }
+  /** What waited was dropped with the shop that it belonged to, or rests on a catalogue that is another one now. */
+  | { kind: 'gone'; read: ReadEdition };
 type Props = { outcome: ShownOutcome; onApply: (read: ReadEdition) => void; onDiscard: (read: ReadEdition) => void };
 
 /** What became of an import: applied, waiting with its changes, refused with every problem. */
@@ -14,6 +19,13 @@ export function ImportOutcomeView({ outcome, onApply, onDiscard }: Props) {
   switch (outcome.kind) {
     case 'failed':
       return <Mark tone="stop">The import stopped: {outcome.why}. The catalogue in use was not changed.</Mark>;
+    case 'gone':
+      return (
+        <Mark tone="stop">
+          {outcome.read.title} was not put to use: the shop or its catalogue was replaced since it was read, perhaps in
+          another tab. What is in use now was not changed. Import it again to see what it would change.
+        </Mark>
+      );
     case 'cancelled':
       return <Mark tone="doubt">Stopped. The catalogue in use was not changed.</Mark>;
     case 'discarded':

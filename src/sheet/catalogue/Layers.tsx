@@ -2,9 +2,9 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { localDateOf } from '@/core/units';
-import { database, layersOf, switchLayer, type Layer } from '@/store';
+import { database, layersOf, saving, switchLayer, type Layer } from '@/store';
 import { Ask, Button, Mark } from '@/ui';
-import { formatFullDate, formatNumber } from '@/words';
+import { formatFullDate, formatNumber, troubleWords } from '@/words';
 import { filesWorker } from '@/workers';
 
 const COUNTED = ['models', 'parts', 'fits', 'offers'] as const;
@@ -22,12 +22,11 @@ export function Layers({ zone, ownRows }: { zone: string; ownRows: number }) {
   const attempt = (work: Promise<void>) =>
     void work.then(
       () => setWrong(null),
-      (error: unknown) =>
-        setWrong(`Not done: ${error instanceof Error ? error.message : String(error)}. All is as it was.`),
+      (error: unknown) => setWrong(`Not done: ${troubleWords(error)}. All is as it was.`),
     );
   const remove = ({ edition }: Layer) => {
     setGoing(null);
-    attempt(filesWorker.get().remove(edition.id));
+    attempt(saving.keep(() => filesWorker.get().remove(edition.id)));
   };
   return (
     <section aria-label="Layers" className="mt-2">
@@ -67,7 +66,7 @@ export function Layers({ zone, ownRows }: { zone: string; ownRows: number }) {
               </div>
               <Button
                 aria-label={`${on ? 'Switch off' : 'Switch on'}: ${edition.title}`}
-                onClick={() => attempt(switchLayer(database(), edition.id, !on))}
+                onClick={() => attempt(saving.keep(() => switchLayer(database(), edition.id, !on)))}
               >
                 {on ? 'Switch off' : 'Switch on'}
               </Button>

@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { correctOwn, database, restoreOwn, strikeOwn, type OwnProblems } from '@/store';
+import { correctOwn, database, restoreOwn, saving, strikeOwn, type OwnProblems } from '@/store';
 import { Button, Field, Mark, Panel } from '@/ui';
-import { formatMinutes, learnedFromWords, ownRowWords, plural, tableWords } from '@/words';
+import { formatMinutes, learnedFromWords, ownRowWords, plural, tableWords, troubleWords } from '@/words';
 import { filesWorker, type LearnedTimes, type OwnListed } from '@/workers';
 import { download } from '../download';
 
@@ -17,9 +17,7 @@ export function OwnRows({ rows, times, zone, shopName }: Props) {
   const [all, setAll] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
   const attempt = (work: Promise<unknown>) =>
-    void work.catch((error: unknown) =>
-      setSaid(`Not saved: ${error instanceof Error ? error.message : String(error)}.`),
-    );
+    void work.catch((error: unknown) => setSaid(`Not saved: ${troubleWords(error)}.`));
   const take = async () => {
     const made = await filesWorker.get().exportOwn(`Learned by ${shopName || 'a shop'}`);
     if (made) download(FILE, 'application/zip', made);
@@ -57,7 +55,7 @@ export function OwnRows({ rows, times, zone, shopName }: Props) {
               <Button
                 tone="quiet"
                 aria-label={`Strike out: ${ownRowWords(row)}`}
-                onClick={() => attempt(strikeOwn(database(), row.id, row.table))}
+                onClick={() => attempt(saving.keep(() => strikeOwn(database(), row.id, row.table)))}
               >
                 Strike out
               </Button>
@@ -65,7 +63,7 @@ export function OwnRows({ rows, times, zone, shopName }: Props) {
               <Button
                 tone="quiet"
                 aria-label={`As learned: ${ownRowWords(row)}`}
-                onClick={() => attempt(restoreOwn(database(), row.id))}
+                onClick={() => attempt(saving.keep(() => restoreOwn(database(), row.id)))}
               >
                 As it was learned
               </Button>
@@ -106,11 +104,11 @@ function RowForm({ row, onDone }: { row: OwnListed; onDone: () => void }) {
   const [problems, setProblems] = useState<OwnProblems>({});
   const save = async () => {
     try {
-      const wrong = await correctOwn(database(), row.id, row.table, cells);
+      const wrong = await saving.keep(() => correctOwn(database(), row.id, row.table, cells));
       if (wrong) setProblems(wrong);
       else onDone();
     } catch (error) {
-      setProblems({ '': error instanceof Error ? error.message : String(error) });
+      setProblems({ '': troubleWords(error) });
     }
   };
   return (

@@ -2,10 +2,10 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState } from 'react';
 import { localDateOf, type SupplierId } from '@/core/units';
-import { database, dropPrices, type PriceHabit } from '@/store';
+import { database, dropPrices, saving, type PriceHabit } from '@/store';
 import { useSettings } from '@/store/react';
 import { Button, Mark, Progress, Select, useNewest } from '@/ui';
-import { formatNumber } from '@/words';
+import { formatNumber, troubleWords } from '@/words';
 import { useLayersKey } from '../useBadges';
 import { pricesWorker, searchWorker, type CheckedList, type OpenedList } from '@/workers';
 import { PriceCheck } from './PriceCheck';
@@ -45,7 +45,7 @@ export function PricePanel() {
     try {
       setStep(await work());
     } catch (error) {
-      setStep({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+      setStep({ kind: 'failed', why: troubleWords(error) });
     }
   };
   const check = async (name: string, list: Extract<Step, { kind: 'opened' }>['list'], habit: PriceHabit) => {
@@ -73,7 +73,7 @@ export function PricePanel() {
   const apply = async (name: string, rows: number) => {
     if (supplierId === null) return;
     await attempt('Putting the prices to use', async () => {
-      await pricesWorker.get().apply(supplierId, name);
+      await saving.keep(() => pricesWorker.get().apply(supplierId, name));
       return { kind: 'applied', name, rows };
     });
   };
@@ -93,7 +93,15 @@ export function PricePanel() {
                 <strong>{nameOf(list.supplierId)}</strong>: {list.title}, {formatNumber(list.rows)} prices, since{' '}
                 {localDateOf(list.at, settings?.zone ?? 'UTC')}
               </span>
-              <Button tone="quiet" onClick={() => void dropPrices(database(), list.supplierId)}>
+              <Button
+                tone="quiet"
+                onClick={() =>
+                  void attempt('Going back', async () => {
+                    await saving.keep(() => dropPrices(database(), list.supplierId));
+                    return { kind: 'none' };
+                  })
+                }
+              >
                 Back to the catalogue’s prices of {nameOf(list.supplierId)}
               </Button>
             </li>

@@ -1,4 +1,5 @@
 'use client';
+import { troubleWords } from '@/words';
 import { useState } from 'react';
 import { Button } from '@/ui';
 import { filesWorker } from '@/workers';
@@ -17,9 +18,7 @@ export function TakeOut() {
       if (made) download(FILE, 'application/zip', made);
       setSaid(made ? `It is in ${FILE}.` : 'There is no catalogue to take out.');
     } catch (error) {
-      setSaid(
-        `No file was made: ${error instanceof Error ? error.message : String(error)}. The catalogue is as it was.`,
-      );
+      setSaid(`No file was made: ${troubleWords(error)}. The catalogue is as it was.`);
     }
     setBusy(false);
   };

@@ -1,5 +1,6 @@
+import { troubleWords } from '@/words';
 import { proxy } from 'comlink';
-import type { ImportProgress, ReadEdition } from '@/store';
+import { saving, type ImportProgress, type ReadEdition } from '@/store';
 import { importWorker } from '@/workers';
 import type { ShownOutcome } from './ImportOutcomeView';
 
@@ -41,7 +42,7 @@ export const importRun = {
         : worker.importCatalogue([...files], proxy(show)));
       put({ at: null, outcome });
     } catch (error) {
-      put({ at: null, outcome: { kind: 'failed', why: error instanceof Error ? error.message : String(error) } });
+      put({ at: null, outcome: { kind: 'failed', why: troubleWords(error) } });
     }
     running = false;
     // What waits is held by its worker; otherwise nothing is.
@@ -53,8 +54,12 @@ export const importRun = {
   },
 
   async apply(read: ReadEdition): Promise<void> {
-    await importWorker.get().apply(read.editionId);
-    put({ at: null, outcome: { kind: 'applied', read } });
+    try {
+      const applied = await saving.keep(() => importWorker.get().apply(read.editionId));
+      put({ at: null, outcome: applied ? { kind: 'applied', read } : { kind: 'gone', read } });
+    } catch (error) {
+      put({ at: null, outcome: { kind: 'failed', why: troubleWords(error) } });
+    }
   },
 
   async discard(read: ReadEdition): Promise<void> {

@@ -1,4 +1,5 @@
 'use client';
+import { troubleWords } from '@/words';
 import { useCallback, useRef, useState } from 'react';
 
 const PAGE = 100;
@@ -32,7 +33,7 @@ export function useRows<T>(of: string, fetchRows: (from: number, to: number) => 
           (error: unknown) => {
             if (asked.current.of !== of) return;
             known.delete(page);
-            const why = error instanceof Error ? error.message : String(error);
+            const why = troubleWords(error);
             setPages((before) => ({ of, rows: before.of === of ? before.rows : new Map(), failed: why }));
           },
         );

@@ -1,8 +1,9 @@
 'use client';
+import { troubleWords } from '@/words';
 import { useState } from 'react';
 import { defaultSettings } from '@/core/case';
 import { guessMoney, moneyToDecimal } from '@/core/units';
-import { changeSettings, type SettingsChange } from '@/store';
+import { changeSettings, saving, type SettingsChange } from '@/store';
 import { Button, Field, Mark, Select, useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
 import { currencyOptions, deviceZone, zoneOptions } from './places';
@@ -58,10 +59,10 @@ export function SetUp() {
     if (!change)
       return setWrong('Tax is a percentage like 19, labour and fee are amounts like 54.00. Nothing is saved yet.');
     try {
-      if (!(await changeSettings(change)))
+      if (!(await saving.keep(() => changeSettings(change))))
         setWrong('One of the figures is outside what makes sense. Nothing is saved yet.');
     } catch (error) {
-      setWrong(`Not saved: ${error instanceof Error ? error.message : String(error)}. Try again.`);
+      setWrong(`Not saved: ${troubleWords(error)}. Try again.`);
     }
   };
   return (

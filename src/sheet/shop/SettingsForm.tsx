@@ -2,9 +2,9 @@
 import { useState } from 'react';
 import type { Settings } from '@/core/case';
 import { guessMoney, moneyToDecimal, currencyDecimals, type Money } from '@/core/units';
-import { changeSettings, type ReadSettings, type SettingsChange } from '@/store';
-import { Field, Mark, Select, useNewest } from '@/ui';
-import { listOf, symbolOf } from '@/words';
+import { changeSettings, saving, type ReadSettings, type SettingsChange } from '@/store';
+import { Field, Mark, notice, Select, useNewest } from '@/ui';
+import { listOf, notSavedWords, symbolOf, troubleWords } from '@/words';
 import { searchWorker } from '@/workers';
 import { currencyOptions, zoneOptions } from './places';
 import { ToolList } from './ToolList';
@@ -177,29 +177,29 @@ export function SettingsForm({ row }: { row: ReadSettings }) {
           value={settings.zone}
           empty="choose"
           options={zoneOptions(settings.zone)}
-          onChange={(zone) => void (zone && changeSettings({ zone }))}
+          onChange={(zone) => void (zone && setting({ zone }))}
         />
         <Select
           label="Currency"
           value={settings.currency}
           empty="choose"
           options={currencyOptions()}
-          onChange={(currency) => void (currency && changeSettings({ currency }))}
+          onChange={(currency) => void (currency && setting({ currency }))}
         />
         <Check
           label="The inspection fee is waived if the job goes ahead"
           on={settings.feeWaivedIfRepaired}
-          set={(feeWaivedIfRepaired) => changeSettings({ feeWaivedIfRepaired })}
+          set={(feeWaivedIfRepaired) => setting({ feeWaivedIfRepaired })}
         />
         <Check
           label="This shop opens welded tubs"
           on={settings.opensWeldedTubs}
-          set={(opensWeldedTubs) => changeSettings({ opensWeldedTubs })}
+          set={(opensWeldedTubs) => setting({ opensWeldedTubs })}
         />
         <Check
           label="A mended component counts as new (else: as old as before)"
           on={settings.repairModel === 'renewal'}
-          set={(on) => changeSettings({ repairModel: on ? 'renewal' : 'minimal' })}
+          set={(on) => setting({ repairModel: on ? 'renewal' : 'minimal' })}
         />
       </div>
       {tools.length ? (
@@ -207,13 +207,22 @@ export function SettingsForm({ row }: { row: ReadSettings }) {
           <ToolList
             tools={tools}
             lacking={settings.lackingTools}
-            onChange={(lackingTools) => void changeSettings({ lackingTools })}
+            onChange={(lackingTools) => void setting({ lackingTools })}
           />
         </div>
       ) : null}
     </section>
   );
 }
+
+/** Of a choice or a tick, which always makes sense; what could not be saved is said. */
+const setting = (change: SettingsChange, confirmed?: readonly (keyof Settings)[]): Promise<boolean> =>
+  saving
+    .keep(() => changeSettings(change, confirmed))
+    .catch((error: unknown) => {
+      notice(notSavedWords(error));
+      return false;
+    });
 
 const SENSELESS = 'That is outside what makes sense here. The old value is kept.';
 
@@ -225,9 +234,9 @@ function SettingField({ line, settings, isDefault }: { line: Line; settings: Set
     const change = line.change(typed, settings);
     if (typeof change === 'string') return setWrong(change);
     try {
-      if (!(await changeSettings(change))) return setWrong(SENSELESS);
+      if (!(await saving.keep(() => changeSettings(change)))) return setWrong(SENSELESS);
     } catch (error) {
-      return setWrong(`Not saved: ${error instanceof Error ? error.message : String(error)}. The old value is kept.`);
+      return setWrong(`Not saved: ${troubleWords(error)}. The old value is kept.`);
     }
     setWrong(null);
     setTyped(null);
@@ -251,7 +260,7 @@ function SettingField({ line, settings, isDefault }: { line: Line; settings: Set
               type="button"
               className="min-h-11 underline underline-offset-4"
               aria-label={`Keep it: ${line.label}`}
-              onClick={() => void changeSettings({}, [line.field])}
+              onClick={() => void setting({}, [line.field])}
             >
               Keep it
             </button>

@@ -2,7 +2,7 @@
 import { notice } from '@/ui';
 import { useState } from 'react';
 import type { RestoreProblem } from '@/store';
-import { plural } from '@/words';
+import { plural, troubleWords } from '@/words';
 import { filesWorker } from '@/workers';
 import { download } from '../download';
 import { seedDemo } from './seedDemo';
@@ -32,7 +32,7 @@ export function useWholeShop() {
     } catch (error) {
       setSaid({
         tone: 'stop',
-        text: `That did not work: ${error instanceof Error ? error.message : String(error)}. What was saved is still there.`,
+        text: `That did not work: ${troubleWords(error)}. What was saved is still there.`,
       });
     }
     setBusy(false);

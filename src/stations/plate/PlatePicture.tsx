@@ -3,9 +3,9 @@ import type { TicketId } from '@/core/units';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState, type ClipboardEvent, type DragEvent } from 'react';
 import { plateText } from '@/core/identify';
-import { photosOf, removePhoto, savePhoto, type PhotoRecord } from '@/store';
-import { Button, Mark, Progress } from '@/ui';
-import { formatMoment, type Moment } from '@/words';
+import { photosOf, removePhoto, savePhoto, saving, type PhotoRecord } from '@/store';
+import { Button, Mark, notice, Progress } from '@/ui';
+import { formatMoment, notSavedWords, type Moment } from '@/words';
 import { PictureOverlay } from './PictureOverlay';
 import { usePicture } from './usePicture';
 
@@ -25,7 +25,7 @@ export function PlatePicture({ ticketId, moment, onText }: Props) {
     const found = await read(picture);
     if (!found) return;
     onText(plateText(found.lines, found.codes));
-    if (keep) await savePhoto(ticketId, picture);
+    if (keep) saving.keep(() => savePhoto(ticketId, picture)).catch((error: unknown) => notice(notSavedWords(error)));
   };
   const correct = (line: number, text: string) => {
     change(line, text);
@@ -117,7 +117,9 @@ export function PlatePicture({ ticketId, moment, onText }: Props) {
                 Read the picture of {formatMoment(photo.at, moment.now, moment.zone)} again
               </Button>
               <Button
-                onClick={() => void removePhoto(photo.id)}
+                onClick={() =>
+                  saving.keep(() => removePhoto(photo.id)).catch((error: unknown) => notice(notSavedWords(error)))
+                }
                 aria-label={`Remove the picture of ${formatMoment(photo.at, moment.now, moment.zone)}`}
               >
                 Remove

@@ -4,7 +4,7 @@ import { CommitField } from '../shared/CommitField';
 import { plateEvent } from '../shared/plateEvent';
 import { Question } from '../shared/Station';
 import type { Weighed } from '@/core/case';
-import { note, TEXT_LIMITS } from '@/core/ticket';
+import { note, noteCustomer, TEXT_LIMITS } from '@/core/ticket';
 import { isDay, type ModelId } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
@@ -298,21 +298,12 @@ function CustomerFields({
   field,
 }: Pick<StationProps, 'state' | 'ask'> & { field: (key: string) => string }) {
   const { customer } = state;
-  const base = {
-    customerId: customer?.customerId ?? state.ticketId,
-    name: customer?.name ?? '',
-    phone: customer?.phone ?? '',
-    place: customer?.place ?? '',
-  };
-  const change = (changed: Partial<typeof base>) => ask(note({ type: 'customer-noted', ...base, ...changed }));
   const [typed, setTyped] = useState('');
   const known = useKnownCustomers(typed);
   /** Who is known by that name comes with telephone and place, where these are not noted yet. */
   const named = (name: string) => {
     const [one, another] = known.filter((customer) => customer.name.toLowerCase() === name.toLowerCase());
-    return one && !another
-      ? change({ name: one.name, phone: base.phone || one.phone, place: base.place || one.place })
-      : change({ name });
+    return ask(one && !another ? noteCustomer({ name: one.name }, one) : noteCustomer({ name }));
   };
   return (
     <div className="grid gap-3 sm:grid-cols-3">
@@ -321,7 +312,7 @@ function CustomerFields({
         draftKey={field('name')}
         autoComplete="off"
         list={`${state.ticketId} customers`}
-        committed={base.name}
+        committed={customer?.name ?? ''}
         maxLength={TEXT_LIMITS.name}
         onTyped={setTyped}
         commit={named}
@@ -338,17 +329,17 @@ function CustomerFields({
         type="tel"
         draftKey={field('phone')}
         autoComplete="off"
-        committed={base.phone}
+        committed={customer?.phone ?? ''}
         maxLength={TEXT_LIMITS.phone}
-        commit={(phone) => change({ phone })}
+        commit={(phone) => ask(noteCustomer({ phone }))}
       />
       <CommitField
         label="Where it stands"
         draftKey={field('place')}
         autoComplete="off"
-        committed={base.place}
+        committed={customer?.place ?? ''}
         maxLength={TEXT_LIMITS.name}
-        commit={(place) => change({ place })}
+        commit={(place) => ask(noteCustomer({ place }))}
       />
     </div>
   );

@@ -1,4 +1,5 @@
 'use client';
+import { troubleWords } from '@/words';
 import { proxy } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { SeenCode, SeenLine } from '@/core/identify';
@@ -60,7 +61,7 @@ export function usePicture(): {
       setState({ kind: 'read', picture: read });
       return read;
     } catch (error) {
-      const why = error instanceof Error ? error.message : String(error);
+      const why = troubleWords(error);
       say({ kind: 'failed', why: `The reader could not be started: ${why}. Type the number instead, or try again.` });
       return null;
     }

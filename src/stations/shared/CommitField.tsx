@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useRef, useState, type ComponentProps } from 'react';
-import { database, now } from '@/store';
-import { Field } from '@/ui';
+import { draftOf, dropDraft, putDraft, saving } from '@/store';
+import { Field, notice } from '@/ui';
+import { notSavedWords } from '@/words';
 
 const REST_MS = 1000;
 
@@ -20,56 +21,52 @@ type Props = Omit<ComponentProps<typeof Field>, 'value' | 'onChange'> & {
 /** A field that saves itself. What is typed goes to a draft at once, so that a killed tab loses nothing. */
 export function CommitField({ draftKey, committed, commit, onTyped, commitOnRest = true, ...field }: Props) {
   const [text, setText] = useState(committed);
-  const dirty = useRef(false);
+  /** What was typed and is not saved yet; null: nothing. It may change while an older text is being saved. */
+  const typed = useRef<string | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
 
   useEffect(() => {
-    if (!dirty.current) setText(committed);
+    if (typed.current === null) setText(committed);
   }, [committed]);
 
   useEffect(() => {
-    void database()
-      .drafts.get(draftKey)
-      .then((draft) => {
-        if (draft && !dirty.current) {
-          dirty.current = true;
-          setText(draft.text);
-          onTyped?.(draft.text);
-        }
-      });
+    void draftOf(draftKey).then((draft) => {
+      if (draft === null || typed.current !== null) return;
+      typed.current = draft;
+      setText(draft);
+      onTyped?.(draft);
+    });
     return () => clearTimeout(timer.current);
     // A draft is looked for once, when the field appears.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [draftKey]);
 
-  const finish = async (value: string) => {
+  const finish = async () => {
     clearTimeout(timer.current);
-    if (!dirty.current) return;
-    dirty.current = false;
-    if (value.trim() !== committed.trim() && (await commit(value.trim())) === false) {
-      dirty.current = true;
-      return;
-    }
-    await database().drafts.delete(draftKey);
+    const value = typed.current;
+    if (value === null) return;
+    if (value.trim() !== committed.trim() && (await commit(value.trim())) === false) return;
+    if (typed.current === value) typed.current = null;
+    await saving.keep(() => dropDraft(draftKey, value)).catch((error: unknown) => notice(notSavedWords(error)));
   };
 
-  const typed = (value: string) => {
-    dirty.current = true;
+  const change = (value: string) => {
+    typed.current = value;
     setText(value);
     onTyped?.(value);
-    void database().drafts.put({ key: draftKey, text: value, at: now() });
+    saving.keep(() => putDraft(draftKey, value), draftKey).catch((error: unknown) => notice(notSavedWords(error)));
     clearTimeout(timer.current);
-    if (commitOnRest) timer.current = setTimeout(() => void finish(value), REST_MS);
+    if (commitOnRest) timer.current = setTimeout(() => void finish(), REST_MS);
   };
 
   return (
     <Field
       {...field}
       value={text}
-      onChange={(event) => typed(event.target.value)}
-      onBlur={() => void finish(text)}
+      onChange={(event) => change(event.target.value)}
+      onBlur={() => void finish()}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') void finish(text);
+        if (event.key === 'Enter') void finish();
       }}
     />
   );

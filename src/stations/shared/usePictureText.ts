@@ -1,9 +1,10 @@
 'use client';
+import { troubleWords } from '@/words';
 import { type TicketId, asId } from '@/core/units';
 import { proxy } from 'comlink';
 import { useRef, useState } from 'react';
 import { plateText } from '@/core/identify';
-import { savePhoto } from '@/store';
+import { savePhoto, saving } from '@/store';
 import { cameraWorker } from '@/workers';
 
 /** A picture dropped on, pasted into or taken for the one input: its text goes where typed text goes, and the picture to the ticket that comes of it. */
@@ -33,7 +34,7 @@ export function usePictureText(onText: (text: string) => void) {
         onText(text.replace(/\s*\n\s*/g, ' ; '));
       }
     } catch (error) {
-      setWhy(`The picture could not be read: ${error instanceof Error ? error.message : String(error)}`);
+      setWhy(`The picture could not be read: ${troubleWords(error)}`);
     }
     say(null);
     turn.current += 1;
@@ -41,7 +42,8 @@ export function usePictureText(onText: (text: string) => void) {
   /** Keeps the picture with the ticket that a path leads to. */
   const keepWith = async (path: string | null) => {
     const ticketId = path?.startsWith('/ticket/') ? asId<TicketId>(path.slice('/ticket/'.length)) : null;
-    if (ticketId && picture.current) await savePhoto(ticketId, picture.current);
+    const taken = picture.current;
+    if (ticketId && taken) await saving.keep(() => savePhoto(ticketId, taken));
     picture.current = null;
   };
   const forget = () => {

@@ -2,9 +2,9 @@
 import { useState } from 'react';
 import type { Settings, Weighed } from '@/core/case';
 import { currencyDecimals, guessMoney, toMajor } from '@/core/units';
-import { correctOwn, database } from '@/store';
+import { correctOwn, database, saving } from '@/store';
 import { Button, Field, Mark, notice } from '@/ui';
-import { formatRate } from '@/words';
+import { formatRate, troubleWords } from '@/words';
 
 type Props = { market: NonNullable<Weighed['market']>; settings: Settings };
 
@@ -26,7 +26,7 @@ export function NewMachine({ market: { economics, isDefault }, settings }: Props
     const cells = { id: economics.id, design: economics.design };
     const price = (major: number) => `${major.toFixed(currencyDecimals(currency))} ${currency}`;
     try {
-      await correctOwn(database(), `economics ${economics.id}`, 'economics', {
+      const row = {
         ...cells,
         ...Object.fromEntries(
           PRICES.map(({ column }, index) => {
@@ -37,9 +37,10 @@ export function NewMachine({ market: { economics, isDefault }, settings }: Props
         usedPrice: price(toMajor(economics.usedPrice)),
         expectedYears: String(economics.expectedYears),
         daysToReplace: String(economics.daysToReplace),
-      });
+      };
+      await saving.keep(() => correctOwn(database(), `economics ${economics.id}`, 'economics', row));
     } catch (error) {
-      notice(`Not saved: ${error instanceof Error ? error.message : String(error)}. The old prices count.`);
+      notice(`Not saved: ${troubleWords(error)}. The old prices count.`);
     }
   };
   return (

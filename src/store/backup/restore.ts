@@ -3,7 +3,7 @@ import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js
 import * as z from '@/core/units/zod';
 import { BACKUP_FORMAT, layerFolder } from './backup';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from '../database';
-import { dropEdition, setLayers, type Layer } from '../editions/layers';
+import { dropEdition, putBuckets, setLayers, type Layer } from '../editions/layers';
 import { rebuildSummaries } from '../records/act';
 import { asideRows, bringUp } from '../records/migrations';
 import { RECORD_VERSION } from '../records/version';
@@ -122,10 +122,10 @@ async function restoreLayer(db: SorterDatabase, files: Files, folder: string, re
       const place = { edition: record.id, kind, bucket };
       waiting.push(isPacked(kind) ? { ...place, packed: packRows(kind, rows) } : { ...place, rows });
       if (waiting.length < PUT_AT_ONCE) continue;
-      await db.buckets.bulkPut(waiting);
+      await putBuckets(db, record.id, waiting);
       waiting = [];
     }
-    await db.buckets.bulkPut(waiting);
+    await putBuckets(db, record.id, waiting);
   } catch (error) {
     await dropEdition(db, record.id);
     throw error;

@@ -6,7 +6,7 @@ import { now } from '../clock';
 import { Components } from './components';
 import type { BucketRecord, EditionRecord, SorterDatabase } from '../database';
 import { EditionReader } from './editionReader';
-import { dropEdition } from './layers';
+import { dropEdition, mustBeThere, putBuckets } from './layers';
 import {
   isLarge,
   KINDS,
@@ -32,7 +32,7 @@ export type Named = Pick<EditionRecord, 'name' | 'version' | 'prefix' | 'title'>
 
 /**
  * Writes a new edition beside the active one while its rows stream in. Rows wait in memory up to a limit, then go out bucket by bucket as a segment,
- * so a bucket is read as a few records. The edition counts only after it is made active.
+ * so a bucket is read as a few records. The edition counts only after it is made active. Throws EditionGone as soon as somebody has dropped it.
  */
 export class EditionWriter {
   readonly id = crypto.randomUUID();
@@ -142,23 +142,27 @@ export class EditionWriter {
       batch.push(record);
       bytes += record.packed?.length ?? 0;
       if (bytes < PUT_BYTES && batch.length < PUT_RECORDS) continue;
-      await this.db.buckets.bulkPut(batch);
+      await putBuckets(this.db, this.id, batch);
       [batch, bytes] = [[], 0];
     }
-    if (batch.length) await this.db.buckets.bulkPut(batch);
+    if (batch.length) await putBuckets(this.db, this.id, batch);
   }
 
   /** Writes the rest, the search indexes and the ledgers. The edition is then complete, but not active. */
   async finish(ledgers: ReadonlyMap<TableName, Ledger>): Promise<void> {
     await this.flush();
     this.piles.clear();
-    for (const table of SMALL_TABLES)
-      await this.db.buckets.put({ edition: this.id, kind: table, bucket: 0, rows: this.small.get(table) ?? [] });
+    await this.putAll(
+      SMALL_TABLES.map((table) => ({ edition: this.id, kind: table, bucket: 0, rows: this.small.get(table) ?? [] })),
+    );
     await this.putAll(ledgerBuckets(this.id, ledgers));
     const record = this.record('writing');
     // Read back rather than held all the while: nothing else is in memory now.
     await writeIndexes(this.db, new EditionReader(this.db, record));
-    await this.db.editions.put({ ...record, state: 'ready' });
+    await this.db.transaction('rw', this.db.editions, async () => {
+      await mustBeThere(this.db, this.id);
+      await this.db.editions.put({ ...record, state: 'ready' });
+    });
   }
 
   async abandon(): Promise<void> {

@@ -1,8 +1,16 @@
 import * as z from '@/core/units/zod';
-import type { EditionRecord, SorterDatabase } from '../database';
+import type { BucketRecord, EditionRecord, SorterDatabase } from '../database';
+import { unlessHeld } from '../whole/undertaking';
 
-/** Held while an edition is being written or waits to be applied: no other tab sweeps it then. */
-export const importLock = ({ name }: SorterDatabase): string => `${name}-import`;
+/** The shop was replaced, or the catalogue changed, while an edition was written or waited: it counts for nothing. */
+export class EditionGone extends Error {
+  readonly why: 'gone' | 'moved-on';
+  constructor(why: EditionGone['why']) {
+    super(why);
+    this.name = 'EditionGone';
+    this.why = why;
+  }
+}
 
 const LAYERS = 'layers';
 const entries = z.array(z.object({ id: z.string(), on: z.boolean() }));
@@ -49,16 +57,33 @@ const renews = (next: Described, before: Described): boolean =>
 export const renewedBy = (layers: readonly Layer[], next: Described): Layer | null =>
   layers.find(({ edition }) => renews(next, edition)) ?? null;
 
+/** Which packages there are, in their order: an edition is read against these. */
+export const pileKey = (layers: readonly Layer[]): string => layers.map(({ edition }) => edition.id).join(' ');
+
+/** Writes buckets of an edition that is still there; otherwise throws EditionGone, and nothing is written. */
+export async function putBuckets(db: SorterDatabase, editionId: string, records: BucketRecord[]): Promise<void> {
+  await db.transaction('rw', [db.editions, db.buckets], async () => {
+    await mustBeThere(db, editionId);
+    await db.buckets.bulkPut(records);
+  });
+}
+
+/** To be called within a transaction over the editions. */
+export async function mustBeThere(db: SorterDatabase, editionId: string): Promise<void> {
+  if ((await db.editions.where('id').equals(editionId).count()) === 0) throw new EditionGone('gone');
+}
+
 /**
  * One small transaction: from here on the edition is a layer of the catalogue, in the place of its earlier self, or on top. What it replaces lies there until
- * it is swept. Throws when the edition is gone: then nothing was changed.
+ * it is swept. Throws EditionGone when the edition is no longer there, or the packages are no longer those against which it was read (`pile`): then
+ * nothing was changed.
  */
-export async function putToUse(db: SorterDatabase, id: string): Promise<void> {
+export async function putToUse(db: SorterDatabase, id: string, pile?: string): Promise<void> {
   await db.transaction('rw', [db.editions, db.meta], async () => {
     const next = await db.editions.get(id);
-    if (!next) throw new Error('what was imported is no longer there: import it again');
-    await db.editions.put({ ...next, state: 'ready' });
+    if (next?.state !== 'ready') throw new EditionGone('gone');
     const layers = await layersOf(db);
+    if (pile !== undefined && pile !== pileKey(layers)) throw new EditionGone('moved-on');
     const before = renewedBy(layers, next);
     const entry = { id, on: true };
     const list = layers.map(({ edition, on }): Entry =>
@@ -102,8 +127,11 @@ export async function dropEdition(db: SorterDatabase, id: string): Promise<void>
   });
 }
 
-/** Removes every edition that is no layer: old ones and those that a killed tab left unfinished. */
+/** Removes every edition that is no layer and that nobody holds: old ones and those that a killed tab left unfinished. */
 export async function sweep(db: SorterDatabase): Promise<void> {
-  const listed = new Set((await entriesOf(db)).map(({ id }) => id));
-  for (const edition of await db.editions.toArray()) if (!listed.has(edition.id)) await dropEdition(db, edition.id);
+  for (const { id } of await db.editions.toArray())
+    await unlessHeld(db, id, async () => {
+      // Asked again: it may have been put to use meanwhile.
+      if (!(await entriesOf(db)).some((entry) => entry.id === id)) await dropEdition(db, id);
+    });
 }

@@ -3,6 +3,7 @@ import { buildModelIndex, buildNumberList, type ModelIndex, type NumberList } fr
 import { keyBy } from '@/core/units';
 import { type Ledger } from '@/core/package';
 import type { BucketRecord, SorterDatabase } from '../database';
+import { putBuckets } from './layers';
 import { derivedKinds } from './layout';
 import { packRows } from './packedRows';
 
@@ -72,19 +73,20 @@ export function indexesOf(
  */
 export async function writeIndexes(db: SorterDatabase, source: TableSource): Promise<void> {
   const edition = source.edition.id;
+  const put = (records: BucketRecord[]) => putBuckets(db, edition, records);
   const badges = keyBy(await source.table('badges'), (badge) => badge.id);
   const ofModels = async () => {
     const models = await source.table('models');
-    await db.buckets.put({ edition, kind: derivedKinds.modelIndex, bucket: 0, rows: [buildModelIndex(models)] });
+    await put([{ edition, kind: derivedKinds.modelIndex, bucket: 0, rows: [buildModelIndex(models)] }]);
     const { list, order } = listModels(models, badges);
-    await db.buckets.put({ edition, kind: derivedKinds.lists, bucket: 0, rows: [list] });
-    await db.buckets.bulkPut(pages(edition, derivedKinds.modelPages, models, order));
+    await put([{ edition, kind: derivedKinds.lists, bucket: 0, rows: [list] }]);
+    await put(pages(edition, derivedKinds.modelPages, models, order));
   };
   const ofParts = async () => {
     const parts = await source.table('parts');
     const { list, order } = listParts(parts);
-    await db.buckets.put({ edition, kind: derivedKinds.lists, bucket: 1, rows: [list] });
-    await db.buckets.bulkPut(pages(edition, derivedKinds.partPages, parts, order));
+    await put([{ edition, kind: derivedKinds.lists, bucket: 1, rows: [list] }]);
+    await put(pages(edition, derivedKinds.partPages, parts, order));
   };
   await ofModels();
   await ofParts();

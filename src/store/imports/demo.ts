@@ -1,9 +1,10 @@
 import { settingsSchema } from '@/core/case';
+import { customerAfter, type Customer } from '@/core/ticket';
 import { addDays, daysBetween, stableJson, type LocalDate, asDay, localDateSchema } from '@/core/units';
 import * as z from '@/core/units/zod';
 import { wipeWithin } from '../backup/backup';
 import type { SorterDatabase } from '../database';
-import { setLayers, sweep } from '../editions/layers';
+import { mustBeThere, setLayers, sweep } from '../editions/layers';
 import { rebuildSummaries } from '../records/act';
 import type { AnyEvent } from '../records/door';
 import { storedEventSchema } from '../records/parse';
@@ -40,9 +41,6 @@ export async function loadDemo(
   today: LocalDate,
   progress: (at: ImportProgress) => void,
 ): Promise<string | null> {
-  const result = await importPackage(db, [file], progress, () => false, 'alone');
-  if (result.kind === 'cancelled') return 'cancelled';
-  if (result.kind === 'problems') return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
   const { entries } = await openPackage([file]);
   const [shopEntry, eventEntry] = [entries.get('shop.json'), entries.get('events.jsonl')];
   if (!shopEntry || !eventEntry) return 'shop.json or events.jsonl is missing';
@@ -54,21 +52,21 @@ export async function loadDemo(
     .split('\n')
     .filter(Boolean)
     .map((line) => storedEventSchema.parse(JSON.parse(line)));
+  const result = await importPackage(db, [file], progress, () => false, 'alone');
+  if (result.kind === 'cancelled') return 'cancelled';
+  if (result.kind === 'problems') return `${result.problems[0]?.file}: ${result.problems[0]?.why}`;
   await db.transaction('rw', db.tables, async () => {
     await wipeWithin(db, 'catalogue-stays');
     await db.events.bulkAdd(events);
     await db.settings.put({ key: 'shop', value: shop.settings });
-    const customers = new Map(
-      events.flatMap(({ data }) =>
-        data.type === 'customer-noted'
-          ? [[data.customerId, { id: data.customerId, name: data.name, phone: data.phone, place: data.place }]]
-          : [],
-      ),
-    );
-    await db.customers.bulkPut([...customers.values()]);
+    const customers = new Map<string, Customer>();
+    for (const { data } of events)
+      if (data.type === 'customer-noted')
+        customers.set(data.customerId, customerAfter(customers.get(data.customerId) ?? null, data));
+    await db.customers.bulkPut([...customers.values()].map(({ customerId: id, ...rest }) => ({ id, ...rest })));
     await db.meta.put({ key: 'seeded', value: stableJson({ anchorDate: shop.anchorDate, days }) });
+    await mustBeThere(db, result.editionId);
     await setLayers(db, [{ id: result.editionId, on: true }]);
-    await db.editions.update(result.editionId, { state: 'ready' });
     await rebuildSummaries(db);
   });
   await sweep(db);

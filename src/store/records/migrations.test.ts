@@ -110,6 +110,17 @@ const FIXTURES: Record<string, Fixture> = {
     expect(tables['events']?.[0]).toMatchObject({ id: 'e1', version: 2, groupId: 'e1' });
     expect(aside).toEqual([]);
   },
+  'answers-are-judged': () => {
+    const customer = { type: 'customer-noted', customerId: 'c', name: 'A', phone: '1', place: 'P' };
+    const tables = upgraded('answers-are-judged', {
+      events: [event(1, opened['data'] as Plain), event(2, customer)].map((row) => ({
+        ...row,
+        groupId: String(row['id']),
+        version: 2,
+      })),
+    });
+    expect(stateOf(tables).customer).toEqual({ customerId: 'c', name: 'A', phone: '1', place: 'P' });
+  },
   'unlisted-machines-have-a-rung': () => {
     const unlisted = event(2, { type: 'plate-not-listed', text: 'KX 1' });
     const state = stateOf(

@@ -36,6 +36,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 7, name: 'unlisted-machines-have-a-rung', up: (tables) => ({ tables, aside: [] }) },
   // The summaries hold what a ticket teaches, too.
   { to: 8, name: 'own-ids-are-bare', up: ownIdsAreBare },
+  // Summaries of orders hold what is to be known of an answer; a customer's fields come one by one.
+  { to: 9, name: 'answers-are-judged', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

@@ -2,10 +2,10 @@
 import { proxy } from 'comlink';
 import { useRef, useState } from 'react';
 import type { SheetKind } from '@/core/sheets';
-import type { SheetHabit } from '@/store';
+import { saving, type SheetHabit } from '@/store';
 import { useMoment, useSettings } from '@/store/react';
 import { Button, Mark, Progress } from '@/ui';
-import { formatNumber, SHEET_KIND_WORDS } from '@/words';
+import { formatNumber, SHEET_KIND_WORDS, troubleWords } from '@/words';
 import { sheetsWorker, type CheckedSheet, type OpenedSheet } from '@/workers';
 import { ListCheck } from './ListCheck';
 import { ListColumns, type Asked } from './ListColumns';
@@ -34,7 +34,7 @@ export function ListPanel() {
     } catch (error) {
       setStep({
         kind: 'failed',
-        why: `${error instanceof Error ? error.message : String(error)}. Nothing was taken; the file is as it was.`,
+        why: `${troubleWords(error)}. Nothing was taken; the file is as it was.`,
       });
     }
   };
@@ -63,7 +63,7 @@ export function ListPanel() {
   };
   const take = (habit: SheetHabit) =>
     void attempt('Taking the good rows', async () => {
-      const rows = await sheetsWorker.get().apply(habit, at.today);
+      const rows = await saving.keep(() => sheetsWorker.get().apply(habit, at.today));
       return { kind: 'applied', what: `${habit.source}: ${SHEET_KIND_WORDS[habit.kind]}`, rows };
     });
   return (

@@ -1,0 +1,116 @@
+import type { LocalDate } from '@/core/units';
+import { wipe } from '../backup/backup';
+import { restoreBackup, type RestoreOutcome } from '../backup/restore';
+import type { SorterDatabase } from '../database';
+import { activate, dropEdition, layersOf, pileKey, putToUse, removeLayer, sweep } from '../editions/layers';
+import { loadDemo } from '../imports/demo';
+import { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from '../imports/importPackage';
+import { putSheet } from '../imports/sheets';
+import { afterUndertaking, holdEdition, undertake, type Undertaking } from './undertaking';
+
+/*
+ * The one place from which catalogues are replaced or swept and the shop is emptied or filled. Pages and workers know these, and not what they are made of.
+ */
+
+type Progress = (at: ImportProgress) => void;
+
+/** An edition that is complete and waits for a word. Whoever holds it must put it to use or let it go; a tab that dies lets go of it. */
+export type WaitingEdition = { read: ReadEdition; apply: () => Promise<void>; discard: () => Promise<void> };
+
+export type Imported =
+  | { kind: 'applied'; read: ReadEdition }
+  | { kind: 'waiting'; waiting: WaitingEdition }
+  | { kind: 'nothing-new'; title: string }
+  | Exclude<ImportResult, ReadEdition>;
+
+/** Reads a package into a new edition. The first is put to use at once; another waits, with what it changes. */
+export const importCatalogue = (
+  db: SorterDatabase,
+  files: readonly File[],
+  progress: Progress,
+  cancelled: () => boolean,
+): Promise<Imported> =>
+  undertake(db, 'import', async () => {
+    const pile = pileKey(await layersOf(db));
+    const read = await importPackage(db, files, progress, cancelled);
+    if (read.kind !== 'read') return read;
+    if (read.renews === null && read.beside.length === 0) {
+      await activate(db, read.editionId);
+      return { kind: 'applied', read };
+    }
+    if (read.changes?.length === 0) {
+      await dropEdition(db, read.editionId);
+      return { kind: 'nothing-new', title: read.renews ?? read.title };
+    }
+    return { kind: 'waiting', waiting: await waitingFor(db, read, pile) };
+  });
+
+/** Claimed before the undertaking ends, so that no tab sweeps it in between. */
+async function waitingFor(db: SorterDatabase, read: ReadEdition, pile: string): Promise<WaitingEdition> {
+  const letGo = await holdEdition(db, read.editionId);
+  return {
+    read,
+    apply: async () => {
+      await undertake(db, 'import', () => putToUse(db, read.editionId, pile));
+      letGo();
+      // The old edition goes in its own time; what is left of it when this fails goes at the next start.
+      void afterUndertaking(db, () => sweep(db)).catch(() => undefined);
+    },
+    discard: async () => {
+      await dropEdition(db, read.editionId);
+      letGo();
+    },
+  };
+}
+
+/** Reads a package as an import does, and says what would come of it; nothing of it stays. */
+export const checkPackage = (
+  db: SorterDatabase,
+  files: readonly File[],
+  progress: Progress,
+  cancelled: () => boolean,
+): Promise<ImportResult> =>
+  undertake(db, 'import', async () => {
+    const read = await importPackage(db, files, progress, cancelled);
+    if (read.kind === 'read') await dropEdition(db, read.editionId);
+    return read;
+  });
+
+/** The rows of a spreadsheet as a layer of their source. */
+export const takeSheet = (
+  db: SorterDatabase,
+  ...sheet: Parameters<typeof putSheet> extends [unknown, ...infer R] ? R : never
+): Promise<void> => undertake(db, 'list', () => putSheet(db, ...sheet));
+
+/** Takes a package out of the catalogue for good. */
+export const removePackage = (db: SorterDatabase, editionId: string): Promise<void> =>
+  undertake(db, 'remove', () => removeLayer(db, editionId));
+
+/** Everything as it is in a backup. */
+export const restoreShop = (db: SorterDatabase, backup: Blob): Promise<RestoreOutcome> =>
+  undertake(db, 'restore', () => restoreBackup(db, backup));
+
+export const emptyShop = (db: SorterDatabase): Promise<void> => undertake(db, 'empty', () => wipe(db));
+
+/** The demo in place of what is there. `ifUnfilled`: only into a demo shop that was never filled to the end. */
+export const fillDemo = (
+  db: SorterDatabase,
+  file: () => Promise<File>,
+  today: LocalDate,
+  progress: Progress,
+  ifUnfilled = false,
+): Promise<string | null> =>
+  undertake(db, 'demo', async () => {
+    if (ifUnfilled && (await isFilled(db))) return null;
+    return loadDemo(db, await file(), today, progress);
+  });
+
+/** What is written last when a shop is filled says that it was: what a killed tab left of a filling does not count. */
+export const isFilled = async (db: SorterDatabase): Promise<boolean> =>
+  (await db.meta.get('seeded')) !== undefined || (await db.events.count()) > 0;
+
+/** Removes what a killed tab left. What was cut off, if something was. Nothing is done while something is under way somewhere. */
+export const tidyUp = (db: SorterDatabase): Promise<Undertaking | null> => afterUndertaking(db, () => sweep(db), 'not');
+
+/** Until what another tab has under way is done, or that tab is gone. */
+export const standBy = (db: SorterDatabase): Promise<Undertaking | null> => afterUndertaking(db, () => sweep(db));
