@@ -74,12 +74,10 @@ export {
   emptyShop,
   fillDemo,
   importCatalogue,
-  isFilled,
   removePackage,
   restoreShop,
-  standBy,
   takeSheet,
-  tidyUp,
   type WaitingEdition,
 } from './whole/shop';
+export { isFilled, standBy, tidyUp } from './whole/tidy';
 export { undertakingOf, type Undertaking } from './whole/undertaking';

@@ -1,4 +1,4 @@
-import { zipSync, strToU8, unzipSync } from 'fflate';
+import { zipSync, strFromU8, strToU8, unzipSync } from 'fflate';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { freshDatabase } from '../../tests/support/database';
 import { demoCatalogue, demoTickets } from '../../tests/support/demo';
@@ -28,6 +28,8 @@ import { database, type SorterDatabase } from './database';
 
 const exportBackup = async (db: SorterDatabase) => new Uint8Array(await (await exportBlob(db)).arrayBuffer());
 const restoreBackup = (db: SorterDatabase, bytes: Uint8Array) => restoreBlob(db, new Blob([new Uint8Array(bytes)]));
+
+const streamOf = (line: string): string => /"stream":"[^"]+"/.exec(line)?.[0] ?? '';
 
 describe('events', () => {
   it('and their summary are written together, or not at all', async () => {
@@ -326,10 +328,41 @@ describe('backup', () => {
     expect(await restoreBackup(other, bad({ 'customers.jsonl': '{}\nnope\n' }))).toMatchObject({
       error: { file: 'customers.jsonl', line: 2 },
     });
-    // A line that is no event is kept aside, and the rest restores.
+    // An event that is none of today's is kept aside, and the rest restores.
     const strange = freshDatabase();
-    expect(await restoreBackup(strange, bad({ 'events.jsonl': '{"id":"x"}' }))).toEqual({ ok: true, aside: 1 });
-    expect(await strange.aside.toArray()).toMatchObject([{ table: 'events', raw: { id: 'x' } }]);
+    const texts = strFromU8(files['events.jsonl'] ?? new Uint8Array())
+      .trimEnd()
+      .split('\n');
+    const unread = texts.map((line, index) =>
+      index === texts.length - 1 ? line.replace('"type":"', '"type":"un') : line,
+    );
+    expect(await restoreBackup(strange, bad({ 'events.jsonl': unread.join('\n') }))).toEqual({ ok: true, aside: 1 });
+    expect(await strange.aside.toArray()).toMatchObject([{ table: 'events', why: 'unreadable' }]);
+    const third = freshDatabase();
+    // And is no hole in the backup of that shop.
+    expect(await restoreBackup(third, await exportBackup(strange))).toEqual({ ok: true, aside: 0 });
+    // A line that is missing is noticed by the count; with another count, by the numbers of its history.
+    const whole = await exportBackup(third);
+    const [, second = '', ...rest] = texts;
+    expect(second).toContain('"sequence":2');
+    const without = [texts[0], ...rest].join('\n');
+    expect(await restoreBackup(third, bad({ 'events.jsonl': without }))).toMatchObject({
+      error: { kind: 'lines-missing', file: 'events.jsonl', missing: 1 },
+    });
+    const old = { 'events.jsonl': without, 'sorter.json': '{"format":1,"recordVersion":9}' };
+    expect(await restoreBackup(third, bad(old))).toMatchObject({ error: { kind: 'gaps', streams: 1 } });
+    expect(await exportBackup(third)).toEqual(whole);
+    const cut = await restoreBlob(freshDatabase(), new Blob([new Uint8Array(bad(old))]), 'put-aside');
+    expect(cut).toMatchObject({ ok: true, aside: texts.filter((line) => line.includes(streamOf(second))).length - 2 });
+    // A row of the catalogue without a number would break every search.
+    const numberless = strFromU8(files['catalogue/buckets.jsonl'] ?? new Uint8Array()).replace(
+      /"partNumber":"[^"]+"/,
+      '"partNumber":"--"',
+    );
+    expect(await restoreBackup(third, bad({ 'catalogue/buckets.jsonl': numberless }))).toMatchObject({
+      error: { kind: 'damaged', file: 'catalogue/buckets.jsonl' },
+    });
+    expect(await exportBackup(third)).toEqual(whole);
     // A catalogue that breaks off leaves the one in use, and nothing of itself.
     await activate(other, await writeEdition(other, 'mine', demoCatalogue()));
     const buckets = await other.buckets.count();

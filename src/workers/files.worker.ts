@@ -113,7 +113,9 @@ const api = {
   /** What the shop learned, as a package that another shop can import; null when it learned nothing yet. */
   exportOwn: (shopName: string) => exportOwn(database(), shopName),
 
-  restore: (backup: Blob): Promise<RestoreOutcome> => restoreShop(database(), backup),
+  /** `gaps`: what becomes of tickets and orders whose history has a hole. */
+  restore: (backup: Blob, gaps: 'refuse' | 'put-aside' = 'refuse'): Promise<RestoreOutcome> =>
+    restoreShop(database(), backup, gaps),
 
   wipe: (): Promise<void> => emptyShop(database()),
 

@@ -62,9 +62,14 @@ const money = (price: Offer['packPrice']) => `${moneyToDecimal(price)} ${price.c
 
 const api = {
   /** Reads a file and guesses its columns, or takes them as they were mapped for this supplier the last time. */
-  async open(file: File, supplierId: SupplierId, currency: string): Promise<OpenedList> {
+  async open(
+    file: File,
+    supplierId: SupplierId,
+    currency: string,
+    progress: (done: number, total: number) => void = () => undefined,
+  ): Promise<OpenedList> {
     checked = null;
-    const read = await readPriceFile(file);
+    const read = await readPriceFile(file, progress);
     opened = read.kind === 'unreadable' ? null : read;
     if (read.kind === 'unreadable') return read;
     if (read.kind === 'ubl') {

@@ -130,10 +130,15 @@ async function made(habit: SheetHabit, today: LocalDate) {
 }
 
 const api = {
-  async open(file: File, currency: string): Promise<OpenedSheet> {
+  async open(
+    file: File,
+    currency: string,
+    progress: (done: number, total: number) => void = () => undefined,
+  ): Promise<OpenedSheet> {
+    stop = false;
     good = [];
     bad = [];
-    const read = await readPriceFile(file);
+    const read = await readPriceFile(file, progress, () => stop);
     if (read.kind !== 'table')
       return {
         kind: 'unreadable',

@@ -12,6 +12,10 @@ export const text = () =>
     .max(2000, 'is longer than 2,000 characters')
     .meta({ type: 'string', required: true });
 
+/** A number of a model or part: without a letter A to Z or a digit nobody could look it up. */
+export const partNumber = () =>
+  text().refine((value) => /[A-Za-z0-9]/.test(value.normalize('NFKD')), 'has no letter A to Z and no digit');
+
 /** As long as an event may hold: a row that is imported can be decided on. */
 const LONGEST_ID = 200;
 const tooLong = `is longer than ${LONGEST_ID} characters`;

@@ -15,6 +15,7 @@ import {
   maybeText,
   needs,
   number,
+  partNumber,
   price,
   quantities,
   sentences,
@@ -84,7 +85,7 @@ export const tables = {
   models: {
     columns: z.object({
       id: id<ModelId>(),
-      modelNumber: text(),
+      modelNumber: partNumber(),
       badgeId: text(),
       makerId: id<MakerId>(),
       platformId: id<PlatformId>(),
@@ -133,7 +134,7 @@ export const tables = {
   parts: {
     columns: z.object({
       id: id<PartId>(),
-      partNumber: text(),
+      partNumber: partNumber(),
       makerId: maybeId<MakerId>(),
       roleId: id<RoleId>(),
       description: text(),

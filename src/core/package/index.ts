@@ -19,3 +19,4 @@ export {
   type PackageReader,
   type Problem,
 } from './packageReader';
+export { storedRowFault } from './storedRow';

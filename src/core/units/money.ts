@@ -21,20 +21,18 @@ export type MoneyProblem =
   | { kind: 'too-many-decimals'; text: string; allowed: number }
   | { kind: 'unknown-currency'; currency: string };
 
-const TABLE: Record<string, DineroCurrency<number>> = Object.fromEntries(
-  Object.entries(currencies).map(([code, currency]) => [code, currency]),
-);
+const TABLE: ReadonlyMap<string, DineroCurrency<number>> = new Map(Object.entries(currencies));
 
-export const isCurrency = (code: string): boolean => Object.hasOwn(TABLE, code);
-export const currencyCodes = (): string[] => Object.keys(TABLE).sort();
+export const isCurrency = (code: string): boolean => TABLE.has(code);
+export const currencyCodes = (): string[] => [...TABLE.keys()].sort();
 
 /** Digits after the decimal point of a currency (EUR 2, JPY 0). Unknown codes count as 2. */
-export const currencyDecimals = (code: string): number => TABLE[code]?.exponent ?? 2;
+export const currencyDecimals = (code: string): number => TABLE.get(code)?.exponent ?? 2;
 
 const open = (money: Money): Dinero<number> =>
   dinero({
     amount: money.amountMinor,
-    currency: TABLE[money.currency] ?? { code: money.currency, base: 10, exponent: 2 },
+    currency: TABLE.get(money.currency) ?? { code: money.currency, base: 10, exponent: 2 },
   });
 
 const close = (value: Dinero<number>): Money => {

@@ -1,4 +1,5 @@
 'use client';
+import { proxy } from 'comlink';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState } from 'react';
 import { localDateOf, type SupplierId } from '@/core/units';
@@ -13,7 +14,7 @@ import { PriceColumns } from './PriceColumns';
 
 type Step =
   | { kind: 'none' }
-  | { kind: 'busy'; what: string }
+  | { kind: 'busy'; what: string; done: number; total: number }
   | {
       kind: 'opened';
       name: string;
@@ -41,7 +42,7 @@ export function PricePanel() {
   const nameOf = (id: string | null) => suppliers.find((supplier) => supplier.id === id)?.name ?? id ?? '';
 
   const attempt = async (what: string, work: () => Promise<Step>) => {
-    setStep({ kind: 'busy', what });
+    setStep({ kind: 'busy', what, done: 0, total: 0 });
     try {
       setStep(await work());
     } catch (error) {
@@ -58,11 +59,12 @@ export function PricePanel() {
       checked: await pricesWorker.get().check(supplierId, habit),
     }));
   };
+  const say = (done: number, total: number) => setStep((now) => (now.kind === 'busy' ? { ...now, done, total } : now));
   const open = (picked: File | undefined) => {
     if (!picked || !settings || supplierId === null) return;
     const { currency } = settings;
     void attempt('Opening the list', async () => {
-      const list = await pricesWorker.get().open(picked, supplierId, currency);
+      const list = await pricesWorker.get().open(picked, supplierId, currency, proxy(say));
       if (list.kind === 'unreadable') return { kind: 'failed', why: list.why };
       const habit = list.kind === 'table' ? list.habit : { mapping: {}, style: { decimalComma: false, currency } };
       const ready = list.kind === 'ubl' || list.remembered;
@@ -146,7 +148,7 @@ export function PricePanel() {
         }}
       />
       <div aria-live="polite" className="mt-3 flex flex-col gap-3">
-        {step.kind === 'busy' ? <Progress label={step.what} done={0} total={0} /> : null}
+        {step.kind === 'busy' ? <Progress label={step.what} done={step.done} total={step.total} /> : null}
         {step.kind === 'failed' ? <Mark tone="stop">{step.why}</Mark> : null}
         {step.kind === 'applied' ? (
           <Mark tone="sound">

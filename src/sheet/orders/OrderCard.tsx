@@ -5,7 +5,16 @@ import { noteSentByHand, orderTotal, type OrderState } from '@/core/order';
 import { cancelOrder, eventStore, onOrder, sendWaitingOrders } from '@/store';
 import type { Moment } from '@/store/react';
 import { Ask, Button, Mark, NumberText, notice } from '@/ui';
-import { answerNotes, answerNotice, capital, formatMoney, orderLetter, orderStandWords, troubleWords } from '@/words';
+import {
+  answerNotes,
+  answerNotice,
+  capital,
+  formatMoney,
+  missingTypeWords,
+  orderLetter,
+  orderStandWords,
+  troubleWords,
+} from '@/words';
 import { download } from '../download';
 import { tried } from '../useAsk';
 import { AnswerByHand } from './AnswerByHand';
@@ -21,7 +30,8 @@ export function OrderCard({ order, at, settings }: Props) {
     try {
       if (format === 'pdf') {
         const { saveOrderPdf } = await import('./orderPdf');
-        await saveOrderPdf(order, settings);
+        const missing = await saveOrderPdf(order, settings);
+        if (missing.length) notice(missingTypeWords(missing));
         return;
       }
       const { orderAsCsv, orderAsUbl } = await import('@/core/order/documents');

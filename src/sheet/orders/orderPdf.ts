@@ -2,6 +2,7 @@ import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
 import type { Settings } from '@/core/case';
 import { orderTotal, type OrderState } from '@/core/order';
 import { localDateOf } from '@/core/units';
+import { savePdf } from '@/stations/shared/print';
 import { formatFullDate, formatMoney } from '@/words';
 
 /** An order on paper. */
@@ -43,12 +44,6 @@ export function orderDocument(order: OrderState, settings: Settings): DocumentDe
   };
 }
 
-/** Makes the PDF; the library is loaded only now. */
-export async function saveOrderPdf(order: OrderState, settings: Settings): Promise<void> {
-  const [{ default: pdfMake }, { default: fonts }] = await Promise.all([
-    import('pdfmake/build/pdfmake'),
-    import('pdfmake/build/vfs_fonts'),
-  ]);
-  pdfMake.addVirtualFileSystem(fonts);
-  await pdfMake.createPdf(orderDocument(order, settings)).download(`order-${order.number}.pdf`);
-}
+/** The order as a PDF; the letters that this device has no type for. */
+export const saveOrderPdf = (order: OrderState, settings: Settings): Promise<string[]> =>
+  savePdf(orderDocument(order, settings), `order-${order.number}.pdf`);

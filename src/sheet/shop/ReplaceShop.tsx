@@ -6,6 +6,15 @@ import type { useWholeShop } from './useWholeShop';
 
 type Replacement = { title: string; yes: string; what: string; work: () => Promise<void> };
 
+/** A backup with holes, restored as far as it goes. */
+function CutRestore({ file, restore }: { file: File } & Pick<ReturnType<typeof useWholeShop>, 'restore'>) {
+  return (
+    <Button tone="stop" onClick={() => void restore(file, 'put-aside')}>
+      Restore it as far as it goes
+    </Button>
+  );
+}
+
 /** Another shop in place of this one: a backup's; in the demo shop, the demo as it was. Whoever has something in it is asked before. `first` and `last`: what else can be done. */
 export function ReplaceShop({
   shop: { said, busy, restore, demo },
@@ -68,6 +77,7 @@ export function ReplaceShop({
       <p aria-live="polite" className="mt-2">
         {busy ? 'Working …' : said ? <Mark tone={said.tone}>{said.text}</Mark> : null}
       </p>
+      {said?.cut && !busy ? <CutRestore file={said.cut} restore={restore} /> : null}
       <Ask
         open={asked !== null}
         onOpenChange={(open) => {

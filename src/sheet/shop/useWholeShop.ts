@@ -7,16 +7,23 @@ import { filesWorker } from '@/workers';
 import { download } from '../download';
 import { seedDemo } from './seedDemo';
 
-type Said = { tone: 'sound' | 'doubt' | 'stop'; text: string };
+/** `cut`: the backup can be restored as far as it goes. */
+type Said = { tone: 'sound' | 'doubt' | 'stop'; text: string; cut?: File };
 
-const WRONG: Record<RestoreProblem['kind'], string> = {
-  'not-a-backup': 'This file is not a backup of Sorter',
-  newer: 'This backup was written by a newer Sorter',
-  damaged: 'This backup is damaged',
-};
-
-const wrongWords = (problem: RestoreProblem): string =>
-  `${WRONG[problem.kind]}${problem.kind === 'damaged' ? `: ${problem.file}, line ${problem.line}` : ''}. Nothing was changed.`;
+function wrongWords(problem: RestoreProblem): string {
+  switch (problem.kind) {
+    case 'not-a-backup':
+      return 'This file is not a backup of Sorter. Nothing was changed.';
+    case 'newer':
+      return 'This backup was written by a newer Sorter. Nothing was changed. Start the newer one to restore it.';
+    case 'damaged':
+      return `This backup is damaged: ${problem.file}, line ${problem.line}. Nothing was changed. Take another copy of it.`;
+    case 'lines-missing':
+      return `This backup is not whole: ${plural(problem.missing, 'line')} of ${problem.file} ${problem.missing === 1 ? 'is' : 'are'} missing. Nothing was changed. Take another copy of it.`;
+    case 'gaps':
+      return `This backup is not whole: the history of ${plural(problem.streams, 'ticket or order', 'tickets or orders')} has a hole. Nothing was changed. Take another copy of it, or restore it as far as it goes: what comes after a hole is kept aside and counts for nothing.`;
+  }
+}
 
 /** What is done to the shop as a whole; what came of it is said in words. */
 export function useWholeShop() {
@@ -48,10 +55,15 @@ export function useWholeShop() {
           text: 'Everything is in sorter-backup.zip: tickets, orders, customers, settings, catalogue.',
         };
       }),
-    restore: (file: File) =>
+    restore: (file: File, gaps: 'refuse' | 'put-aside' = 'refuse') =>
       run(async () => {
-        const result = await filesWorker.get().restore(file);
-        if (!result.ok) return { tone: 'stop', text: wrongWords(result.error) };
+        const result = await filesWorker.get().restore(file, gaps);
+        if (!result.ok)
+          return {
+            tone: 'stop',
+            text: wrongWords(result.error),
+            ...(result.error.kind === 'gaps' ? { cut: file } : {}),
+          };
         return result.aside === 0
           ? { tone: 'sound', text: 'Restored. The shop is as it was in the backup.' }
           : {

@@ -8,7 +8,7 @@ import { acceptedOption, answerOffer, offer, type OfferedLine, type OfferedOptio
 import { toMajor, type Money } from '@/core/units';
 import { NotYours } from '../shared/NotYours';
 import { ShakenNote } from '../shared/Shaken';
-import { Button, cx, Mark, Why } from '@/ui';
+import { Button, cx, Mark, notice, Why } from '@/ui';
 import {
   formatDate,
   formatMinutes,
@@ -20,8 +20,10 @@ import {
   lineAmountWords,
   chargedWords,
   lineWords,
+  missingTypeWords,
   optionWords,
   plural,
+  troubleWords,
 } from '@/words';
 import { NewMachine } from './NewMachine';
 import { printQuote } from './quotePdf';
@@ -85,6 +87,16 @@ function shownOptions({ state, offer: made }: WorthProps): { options: ShownOptio
   const today = made?.quote.options ?? [];
   const offered = state.round.offer?.options;
   return { options: offered ? [...offered] : [...today], today: [...today] };
+}
+
+/** Makes the PDF, and says what of it the device cannot write. */
+async function print(props: WorthProps): Promise<void> {
+  try {
+    const missing = await printQuote(props);
+    if (missing.length) notice(missingTypeWords(missing));
+  } catch (error) {
+    notice(`No PDF was made: ${troubleWords(error)}. The offer is as it was.`);
+  }
 }
 
 export function WorthStation(props: WorthProps) {
@@ -200,7 +212,7 @@ export function WorthStation(props: WorthProps) {
         {round.offer && !shaken.length && !accepted ? (
           <Button onClick={give}>Offer anew, at today’s prices</Button>
         ) : null}
-        <Button onClick={() => void printQuote(props)}>Print the offer (PDF)</Button>
+        <Button onClick={() => void print(props)}>Print the offer (PDF)</Button>
       </div>
       {worth ? (
         <div className="grid gap-4 lg:grid-cols-[1fr_18rem]">

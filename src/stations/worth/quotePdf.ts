@@ -1,6 +1,7 @@
 import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
 import { localDateOf } from '@/core/units';
 import { formatDate, formatFullDate, formatMoney, lineAmountWords, lineWords, optionWords } from '@/words';
+import { savePdf } from '../shared/print';
 import type { WorthProps } from './WorthProps';
 
 /** The part of pdfmake's document definition that is used here. */
@@ -81,12 +82,6 @@ export function quoteDocument(props: PrintProps): DocumentDefinition {
   };
 }
 
-/** Opens the PDF for printing; the library is loaded only now. */
-export async function printQuote(props: PrintProps): Promise<void> {
-  const [{ default: pdfMake }, { default: fonts }] = await Promise.all([
-    import('pdfmake/build/pdfmake'),
-    import('pdfmake/build/vfs_fonts'),
-  ]);
-  pdfMake.addVirtualFileSystem(fonts);
-  await pdfMake.createPdf(quoteDocument(props)).download(`offer-${props.state.number}.pdf`);
-}
+/** The offer as a PDF; the letters that this device has no type for. */
+export const printQuote = (props: PrintProps): Promise<string[]> =>
+  savePdf(quoteDocument(props), `offer-${props.state.number}.pdf`);

@@ -27,14 +27,24 @@ const toBase64 = (bytes: Uint8Array): string => {
  */
 export async function exportBackup(db: SorterDatabase): Promise<Blob> {
   const layers = await layersOf(db);
+  const lines: Record<string, number> = {};
+  async function* counted(path: string, rows: AsyncIterable<string>): AsyncGenerator<string> {
+    lines[path] = 0;
+    for await (const row of rows) {
+      lines[path] += 1;
+      yield row;
+    }
+  }
+  const file = (path: string, rows: () => AsyncIterable<string>) => ({ path, text: () => counted(path, rows()) });
   return zipOf([
-    ...RECORD_TABLES.map((table) => ({ path: `${table}.jsonl`, text: () => records(db, table) })),
+    ...RECORD_TABLES.map((table) => file(`${table}.jsonl`, () => records(db, table))),
     { path: 'meta.jsonl', text: () => shopOf(db) },
-    { path: 'sorter.json', text: () => [line(headOf(layers))] },
     ...layers.flatMap(({ edition, on }, index) => [
       { path: `${layerFolder(index)}/edition.json`, text: () => [line({ ...editionHead(edition), on })] },
-      { path: `${layerFolder(index)}/buckets.jsonl`, text: () => bucketsOf(db, edition) },
+      file(`${layerFolder(index)}/buckets.jsonl`, () => bucketsOf(db, edition)),
     ]),
+    // The last, so that it can say how many lines each file has.
+    { path: 'sorter.json', text: () => [line({ ...headOf(layers), lines })] },
   ]);
 }
 

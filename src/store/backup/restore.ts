@@ -1,4 +1,5 @@
-import { asInstant, instantSchema } from '@/core/units';
+import { storedRowFault } from '@/core/package';
+import { asInstant, groupBy, instantSchema } from '@/core/units';
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import * as z from '@/core/units/zod';
 import { BACKUP_FORMAT, layerFolder } from './backup';
@@ -8,15 +9,27 @@ import { rebuildSummaries } from '../records/act';
 import { asideRows, bringUp } from '../records/migrations';
 import { RECORD_VERSION } from '../records/version';
 import { inPacks } from '../records/upgrades/figures';
-import type { Plain } from '../records/upgrades/plain';
+import { isPlain, text, type Plain } from '../records/upgrades/plain';
+import { TABLE_OF_KIND } from '../editions/layout';
 import { isPacked, packRows } from '../editions/packedRows';
 
 configure({ useWebWorkers: false });
 
 export type RestoreProblem =
-  { kind: 'not-a-backup' } | { kind: 'newer'; found: number } | { kind: 'damaged'; file: string; line: number };
+  | { kind: 'not-a-backup' }
+  | { kind: 'newer'; found: number }
+  | { kind: 'damaged'; file: string; line: number }
+  /** A file has fewer lines than the backup says. */
+  | { kind: 'lines-missing'; file: string; missing: number }
+  /** So many tickets and orders have a hole in their history. The rest can be restored without what comes after the holes. */
+  | { kind: 'gaps'; streams: number };
 
-const head = z.object({ format: z.number().int(), recordVersion: z.number().int() });
+const head = z.object({
+  format: z.number().int(),
+  recordVersion: z.number().int(),
+  /** Lines of each file, as they were written; backups of earlier versions do not say. */
+  lines: z.record(z.string(), z.number().int()).default({}),
+});
 const editionHead = z.object({
   name: z.string().default(''),
   version: z.string().default(''),
@@ -46,6 +59,44 @@ class Wrong extends Error {
 }
 
 type Files = ReadonlyMap<string, FileEntry>;
+type Head = z.infer<typeof head>;
+
+/** Throws when a file has fewer lines than the backup says. */
+function mustHave(counts: Head['lines'], file: string, found: number): void {
+  const missing = (counts[file] ?? 0) - found;
+  if (missing > 0) throw new Wrong({ kind: 'lines-missing', file, missing });
+}
+
+/** Events that stand behind a hole in their stream, and how many streams have one. What was put aside earlier is no hole. */
+function holesIn(events: readonly Plain[], aside: readonly Plain[]): { after: Set<Plain>; streams: number } {
+  const known = new Set(
+    aside.flatMap(({ raw }) => (isPlain(raw) ? [`${text(raw['stream'])} ${String(raw['sequence'])}`] : [])),
+  );
+  const byStream = groupBy(new Set(events), ({ stream }) => text(stream));
+  const after = new Set<Plain>();
+  let streams = 0;
+  for (const [stream, list] of byStream) {
+    const sorted = [...list].sort((a, b) => Number(a['sequence']) - Number(b['sequence']));
+    // The first number that nobody has, or that two have.
+    let next = 1;
+    let index = 0;
+    for (;;) {
+      const isHere = Number(sorted[index]?.['sequence']) === next;
+      if (isHere) index += 1;
+      else if (!known.has(`${stream} ${next}`)) break;
+      next += 1;
+    }
+    if (index === sorted.length) continue;
+    streams += 1;
+    for (const event of sorted.slice(index)) after.add(event);
+  }
+  return { after, streams };
+}
+
+const tableOfKind = (kind: string): string => {
+  const [plain = kind] = kind.split('+');
+  return TABLE_OF_KIND.get(plain) ?? plain;
+};
 
 async function open(backup: Blob): Promise<Files> {
   try {
@@ -56,6 +107,9 @@ async function open(backup: Blob): Promise<Files> {
   }
 }
 
+/** Longer than any line that Sorter writes: a bucket or a photograph. */
+const LONGEST_LINE = 200_000_000;
+
 /** The lines of a file as they unpack, parsed and checked. A file that is not there has none. */
 async function* lines<T>(files: Files, path: string, schema: z.ZodType<T>): AsyncGenerator<T> {
   const entry = files.get(path);
@@ -64,7 +118,9 @@ async function* lines<T>(files: Files, path: string, schema: z.ZodType<T>): Asyn
   entry.getData(writable).catch((error: unknown) => writable.abort(error).catch(() => undefined));
   const reader = readable.getReader();
   const decoder = new TextDecoder('utf-8', { fatal: true });
-  let rest = '';
+  // What was read of a line that has no end yet, piece by piece: it is joined once.
+  let held: string[] = [];
+  let heldLength = 0;
   let index = 0;
   const parse = (text: string): T => {
     index += 1;
@@ -76,10 +132,20 @@ async function* lines<T>(files: Files, path: string, schema: z.ZodType<T>): Asyn
     for (let last = false; !last;) {
       const { done, value } = await reader.read();
       last = done;
-      const pieces = `${rest}${decoder.decode(value ?? new Uint8Array(), { stream: !done })}`.split('\n');
-      rest = last ? '' : (pieces.pop() ?? '');
-      for (const piece of pieces) if (piece !== '') yield parse(piece);
+      const pieces = decoder.decode(value ?? new Uint8Array(), { stream: !done }).split('\n');
+      const open = pieces.pop() ?? '';
+      for (const piece of pieces) {
+        const text = held.length ? `${held.join('')}${piece}` : piece;
+        held = [];
+        heldLength = 0;
+        if (text !== '') yield parse(text);
+      }
+      held.push(open);
+      heldLength += open.length;
+      if (heldLength > LONGEST_LINE) throw new Wrong({ kind: 'damaged', file: path, line: index + 1 });
     }
+    const text = held.join('');
+    if (text !== '') yield parse(text);
   } catch (error) {
     throw error instanceof Wrong ? error : new Wrong({ kind: 'damaged', file: path, line: index || 1 });
   } finally {
@@ -96,11 +162,15 @@ async function allLines<T>(files: Files, path: string, schema: z.ZodType<T>): Pr
 const PUT_AT_ONCE = 60;
 
 /** Writes the backup's packages as editions that are not in use yet, the lowest first. All or none: what was written goes when one is damaged. */
-async function restoreLayers(db: SorterDatabase, files: Files, recordVersion: number): Promise<Layer[]> {
+async function restoreLayers(
+  db: SorterDatabase,
+  files: Files,
+  { recordVersion, lines: counts }: Head,
+): Promise<Layer[]> {
   const layers: Layer[] = [];
   try {
     for (let index = 0; files.has(`${layerFolder(index)}/edition.json`); index += 1)
-      layers.push(...(await restoreLayer(db, files, layerFolder(index), recordVersion)));
+      layers.push(...(await restoreLayer(db, files, layerFolder(index), recordVersion, counts)));
   } catch (error) {
     for (const { edition } of layers) await dropEdition(db, edition.id);
     throw error;
@@ -108,7 +178,13 @@ async function restoreLayers(db: SorterDatabase, files: Files, recordVersion: nu
   return layers;
 }
 
-async function restoreLayer(db: SorterDatabase, files: Files, folder: string, recordVersion: number): Promise<Layer[]> {
+async function restoreLayer(
+  db: SorterDatabase,
+  files: Files,
+  folder: string,
+  recordVersion: number,
+  counts: Head['lines'],
+): Promise<Layer[]> {
   const [described] = await allLines(files, `${folder}/edition.json`, editionHead);
   if (!described) return [];
   const { on, ...head } = described;
@@ -116,7 +192,13 @@ async function restoreLayer(db: SorterDatabase, files: Files, folder: string, re
   await db.editions.put(record);
   try {
     let waiting: BucketRecord[] = [];
-    for await (const { kind, bucket, rows: stored } of lines(files, `${folder}/buckets.jsonl`, bucketLine)) {
+    let read = 0;
+    const file = `${folder}/buckets.jsonl`;
+    for await (const { kind, bucket, rows: stored } of lines(files, file, bucketLine)) {
+      read += 1;
+      const table = tableOfKind(kind);
+      if (stored.some((row) => storedRowFault(table, row) !== null))
+        throw new Wrong({ kind: 'damaged', file, line: read });
       const isOld = recordVersion < OFFERS_IN_PACKS && kind.startsWith('offers');
       const rows = isOld ? stored.map(inPacks) : stored;
       const place = { edition: record.id, kind, bucket };
@@ -126,6 +208,7 @@ async function restoreLayer(db: SorterDatabase, files: Files, folder: string, re
       waiting = [];
     }
     await putBuckets(db, record.id, waiting);
+    mustHave(counts, file, read);
   } catch (error) {
     await dropEdition(db, record.id);
     throw error;
@@ -139,18 +222,22 @@ export type RestoreOutcome = { ok: true; aside: number } | { ok: false; error: R
 /**
  * Replaces everything by the backup's content: the packages first, as editions beside those in use, then all records and the change of layers
  * in one transaction. Rows are read, brought to today's version, and validated; what cannot be read is put aside. A damaged, foreign or newer file
- * changes nothing.
+ * changes nothing. A history with a hole in it is refused, or, when that is wanted, cut where the hole is: what comes after it is put aside.
  */
-export async function restoreBackup(db: SorterDatabase, backup: Blob): Promise<RestoreOutcome> {
+export async function restoreBackup(
+  db: SorterDatabase,
+  backup: Blob,
+  gaps: 'refuse' | 'put-aside' = 'refuse',
+): Promise<RestoreOutcome> {
   try {
-    return { ok: true, aside: await restoreAll(db, await open(backup)) };
+    return { ok: true, aside: await restoreAll(db, await open(backup), gaps) };
   } catch (error) {
     if (error instanceof Wrong) return { ok: false, error: error.problem };
     throw error;
   }
 }
 
-async function restoreAll(db: SorterDatabase, files: Files): Promise<number> {
+async function restoreAll(db: SorterDatabase, files: Files, gaps: 'refuse' | 'put-aside'): Promise<number> {
   const [first] = await allLines(files, 'sorter.json', anyRow).catch(() => [null]);
   const read = head.safeParse(first);
   if (!read.success) throw new Wrong({ kind: 'not-a-backup' });
@@ -158,31 +245,43 @@ async function restoreAll(db: SorterDatabase, files: Files): Promise<number> {
   if (format > BACKUP_FORMAT || recordVersion > RECORD_VERSION)
     throw new Wrong({ kind: 'newer', found: recordVersion });
   const raw: Record<string, Plain[]> = {};
-  for (const table of RECORD_TABLES) raw[table] = await allLines(files, `${table}.jsonl`, keyed);
+  for (const table of RECORD_TABLES) {
+    raw[table] = await allLines(files, `${table}.jsonl`, keyed);
+    mustHave(read.data.lines, `${table}.jsonl`, raw[table].length);
+  }
   const meta = await allLines(files, 'meta.jsonl', keyed);
-  const { tables, aside } = bringUp(raw, recordVersion);
-  const layers = await restoreLayers(db, files, recordVersion);
+  const { after, streams } = holesIn(raw['events'] ?? [], raw['aside'] ?? []);
+  if (streams > 0 && gaps === 'refuse') throw new Wrong({ kind: 'gaps', streams });
+  raw['events'] = (raw['events'] ?? []).filter((event) => !after.has(event));
+  const { tables, aside: unread } = bringUp(raw, recordVersion);
+  const aside = [...unread, ...[...after].map((event) => ({ table: 'events', why: 'after-a-gap', raw: event }))];
+  const layers = await restoreLayers(db, files, read.data);
   const kept = new Set(layers.map(({ edition }) => edition.id));
-  await db.transaction('rw', db.tables, async () => {
-    for (const table of db.tables) if (table.name !== 'buckets' && table.name !== 'editions') await table.clear();
-    for (const table of RECORD_TABLES) {
-      const rows = tables[table] ?? [];
-      await db.table(table).bulkAdd(table === 'photos' ? rows.map(withBytes) : [...rows]);
-    }
-    await db.aside.bulkPut(asideRows(aside, RESTORED_AT));
-    await db.meta.bulkPut(keyedRows(meta));
-    await db.meta.bulkPut([
-      { key: 'recordVersion', value: RECORD_VERSION },
-      { key: 'seeded', value: 'restored' },
-    ]);
-    for (const old of await db.editions.toArray()) if (!kept.has(old.id)) await dropEdition(db, old.id);
-    await db.editions.bulkPut(layers.map(({ edition }) => edition));
-    await setLayers(
-      db,
-      layers.map(({ edition, on }) => ({ id: edition.id, on })),
-    );
-    await rebuildSummaries(db);
-  });
+  try {
+    await db.transaction('rw', db.tables, async () => {
+      for (const table of db.tables) if (table.name !== 'buckets' && table.name !== 'editions') await table.clear();
+      for (const table of RECORD_TABLES) {
+        const rows = tables[table] ?? [];
+        await db.table(table).bulkAdd(table === 'photos' ? rows.map(withBytes) : [...rows]);
+      }
+      await db.aside.bulkPut(asideRows(aside, RESTORED_AT));
+      await db.meta.bulkPut(keyedRows(meta));
+      await db.meta.bulkPut([
+        { key: 'recordVersion', value: RECORD_VERSION },
+        { key: 'seeded', value: 'restored' },
+      ]);
+      for (const old of await db.editions.toArray()) if (!kept.has(old.id)) await dropEdition(db, old.id);
+      await db.editions.bulkPut(layers.map(({ edition }) => edition));
+      await setLayers(
+        db,
+        layers.map(({ edition, on }) => ({ id: edition.id, on })),
+      );
+      await rebuildSummaries(db);
+    });
+  } catch (error) {
+    for (const id of kept) await dropEdition(db, id);
+    throw error;
+  }
   return aside.length;
 }
 

@@ -147,6 +147,40 @@ describe('a price list from a file', () => {
     expect(notes).toContain('sheet “prices”');
   });
 
+  it('of 20,000 rows with one stray cell in the last column is read as what it is', async () => {
+    const book = new exceljs.Workbook();
+    const sheet = book.addWorksheet('prices');
+    sheet.addRow(['Number', 'Net']);
+    for (let index = 0; index < 20_000; index += 1) sheet.addRow([`FJ-${index}`, index / 100]);
+    sheet.getCell('XFD7').value = 'stray';
+    sheet.getCell('A20010').value = 'FJ-last';
+    const told: number[] = [];
+    const file = asFile((await book.xlsx.writeBuffer()) as unknown as ArrayBuffer);
+    const read = await readPriceFile(file, (done, total) => told.push(done / total));
+    if (read.kind !== 'table') throw new Error(read.kind === 'unreadable' ? read.why : read.kind);
+    expect(read.rows).toHaveLength(20_001);
+    expect(read.rows[19_999]).toEqual(['FJ-19999', '199.99']);
+    expect(read.rows[20_000]).toEqual(['FJ-last']);
+    expect(read.notes.join(' ')).toContain('left alone');
+    expect(told).toEqual([...told].sort((a, b) => a - b));
+    expect(Math.max(0, ...told)).toBeLessThanOrEqual(1);
+    expect(await readPriceFile(file, undefined, () => true)).toMatchObject({ why: expect.stringContaining('stopped') });
+  });
+
+  it('shows days where the workbook shows them, from either beginning of the calendar, and no day that is none', async () => {
+    for (const date1904 of [false, true]) {
+      const book = new exceljs.Workbook();
+      book.properties.date1904 = date1904;
+      const sheet = book.addWorksheet('s');
+      sheet.addRow(['a', 'b', 'c']);
+      sheet.addRow([new Date(Date.UTC(2026, 1, 28)), 45_000, 1e15]);
+      sheet.getCell('B2').numFmt = '"day" 0.00 [Red]';
+      sheet.getCell('C2').numFmt = 'dd/mm/yyyy';
+      const read = await readPriceFile(asFile((await book.xlsx.writeBuffer()) as unknown as ArrayBuffer));
+      expect(read).toMatchObject({ rows: [['2026-02-28', '45000', '1000000000000000']] });
+    }
+  });
+
   it('is a CSV, whatever stands between its columns, in UTF-8 or as Windows writes it', async () => {
     expect(await readPriceFile(asFile('No;Preis\nFJ-1;"1,50"\n\n'))).toMatchObject({
       header: ['No', 'Preis'],

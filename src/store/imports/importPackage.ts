@@ -264,6 +264,12 @@ const descriptor = z.object({
 
 /** What a package says of itself. One that does not say its name is known by its title. */
 function describedAs(text: string): Named {
-  const { name, title, version } = descriptor.parse(JSON.parse(text));
+  let described: unknown = {};
+  try {
+    described = JSON.parse(text);
+  } catch {
+    // That it is not JSON is a problem of the package, listed by its reader.
+  }
+  const { name, title, version } = descriptor.catch({ name: '', title: '', version: '' }).parse(described);
   return { name: name || title || 'catalogue', title: title || name || 'Catalogue', version, prefix: '' };
 }

@@ -1,6 +1,6 @@
-import type { Cell, CellValue, Workbook } from 'exceljs';
 import Papa from 'papaparse';
 import { readUblCatalogue, type UblCatalogue } from '@/core/prices';
+import { readWorkbook, type ReadProgress, type WorkbookProblem } from './workbook';
 
 /** A price list as a table of texts; `notes` says what was done to read it. */
 export type PriceTable = { kind: 'table'; header: string[]; rows: string[][]; notes: string[] };
@@ -14,11 +14,16 @@ const tooMany = unreadable(
 );
 
 /** A CSV, XLSX or UBL price list, told apart by what is in it, not by its name. */
-export async function readPriceFile(file: File): Promise<PriceFile> {
+export async function readPriceFile(
+  file: File,
+  progress?: ReadProgress,
+  cancelled?: () => boolean,
+): Promise<PriceFile> {
   if (file.size > MOST_BYTES)
     return unreadable('This file is larger than 60 MB: no price list of this size can be read.');
+  const start = new Uint8Array(await file.slice(0, 2).arrayBuffer());
+  if (start[0] === 0x50 && start[1] === 0x4b) return workbookTable(file, progress, cancelled);
   const bytes = new Uint8Array(await file.arrayBuffer());
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return readWorkbook(bytes);
   if (bytes[0] === 0xd0 && bytes[1] === 0xcf)
     return unreadable('This is a workbook of the old binary kind. Save it as XLSX or as CSV.');
   const { text, notes } = decodeText(bytes);
@@ -67,46 +72,29 @@ function unique(header: readonly string[]): string[] {
   });
 }
 
-async function readWorkbook(bytes: Uint8Array): Promise<PriceFile> {
-  const { default: exceljs } = await import('exceljs');
-  const book: Workbook = new exceljs.Workbook();
-  try {
-    await book.xlsx.load(bytes.buffer as ArrayBuffer);
-  } catch {
-    return unreadable('This workbook is damaged, cut off, or no workbook at all.');
-  }
-  const sheet = book.worksheets.find(({ rowCount }) => rowCount > 1);
-  if (!sheet) return unreadable('This workbook has no sheet with rows.');
-  if (sheet.rowCount > MOST_ROWS + 1) return tooMany;
-  let formulas = 0;
-  const rows: string[][] = [];
-  sheet.eachRow((row) => {
-    const cells: string[] = [];
-    for (let index = 1; index <= sheet.columnCount; index += 1) {
-      const cell: Cell = row.getCell(index);
-      if (cell.formula) formulas += 1;
-      cells.push(cellText(cell.value));
-    }
-    rows.push(cells);
-  });
-  const [header, ...rest] = rows;
-  if (!header || sheet.columnCount < 2) return unreadable('This sheet is no table: no two columns were found.');
-  const notes = [
-    ...(book.worksheets.length > 1 ? [`Read from the sheet “${sheet.name}”; the workbook has others.`] : []),
-    ...(formulas
-      ? [`${formulas} cells hold a formula: the result that the workbook stored was taken, nothing was computed.`]
-      : []),
-  ];
-  return { kind: 'table', header: unique(header), rows: rest, notes };
-}
+const WORKBOOK_PROBLEMS: Record<WorkbookProblem, PriceFile> = {
+  damaged: unreadable('This workbook is damaged, cut off, or no workbook at all.'),
+  'no-rows': unreadable('This workbook has no sheet with rows.'),
+  'too-many-rows': tooMany,
+  'too-large': unreadable('This workbook unpacks to more than any list has.'),
+  cancelled: unreadable('Reading was stopped.'),
+};
 
-/** What a cell shows, as text; a formula by its stored result; numbers with a full stop. */
-function cellText(value: CellValue): string {
-  if (value === null || value === undefined) return '';
-  if (value instanceof Date) return value.toISOString().slice(0, 10);
-  if (typeof value !== 'object') return String(value);
-  if ('richText' in value) return value.richText.map(({ text }) => text).join('');
-  if ('text' in value) return String(value.text);
-  if ('result' in value) return value.result === undefined ? '' : cellText(value.result as CellValue);
-  return '';
+async function workbookTable(
+  file: File,
+  progress: ReadProgress | undefined,
+  cancelled: (() => boolean) | undefined,
+): Promise<PriceFile> {
+  const read = await readWorkbook(file, MOST_ROWS + 1, progress, cancelled);
+  if ('problem' in read) return WORKBOOK_PROBLEMS[read.problem];
+  const [header = [], ...rows] = read.rows;
+  if (header.length < 2) return unreadable('This sheet is no table: no two columns were found.');
+  const notes = [
+    ...(read.others > 0 ? [`Read from the sheet “${read.sheet}”; the workbook has others.`] : []),
+    ...(read.formulas
+      ? [`${read.formulas} cells hold a formula: the result that the workbook stored was taken, nothing was computed.`]
+      : []),
+    ...(read.cutColumns ? ['Cells far to the right of the table were left alone.'] : []),
+  ];
+  return { kind: 'table', header: unique(header), rows, notes };
 }

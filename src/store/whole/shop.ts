@@ -6,7 +6,8 @@ import { activate, dropEdition, layersOf, pileKey, putToUse, removeLayer, sweep 
 import { loadDemo } from '../imports/demo';
 import { importPackage, type ImportProgress, type ImportResult, type ReadEdition } from '../imports/importPackage';
 import { putSheet } from '../imports/sheets';
-import { afterUndertaking, holdEdition, undertake, type Undertaking } from './undertaking';
+import { isFilled } from './tidy';
+import { afterUndertaking, holdEdition, undertake } from './undertaking';
 
 /*
  * The one place from which catalogues are replaced or swept and the shop is emptied or filled. Pages and workers know these, and not what they are made of.
@@ -87,8 +88,11 @@ export const removePackage = (db: SorterDatabase, editionId: string): Promise<vo
   undertake(db, 'remove', () => removeLayer(db, editionId));
 
 /** Everything as it is in a backup. */
-export const restoreShop = (db: SorterDatabase, backup: Blob): Promise<RestoreOutcome> =>
-  undertake(db, 'restore', () => restoreBackup(db, backup));
+export const restoreShop = (
+  db: SorterDatabase,
+  backup: Blob,
+  gaps: 'refuse' | 'put-aside' = 'refuse',
+): Promise<RestoreOutcome> => undertake(db, 'restore', () => restoreBackup(db, backup, gaps));
 
 export const emptyShop = (db: SorterDatabase): Promise<void> => undertake(db, 'empty', () => wipe(db));
 
@@ -104,13 +108,3 @@ export const fillDemo = (
     if (ifUnfilled && (await isFilled(db))) return null;
     return loadDemo(db, await file(), today, progress);
   });
-
-/** What is written last when a shop is filled says that it was: what a killed tab left of a filling does not count. */
-export const isFilled = async (db: SorterDatabase): Promise<boolean> =>
-  (await db.meta.get('seeded')) !== undefined || (await db.events.count()) > 0;
-
-/** Removes what a killed tab left. What was cut off, if something was. Nothing is done while something is under way somewhere. */
-export const tidyUp = (db: SorterDatabase): Promise<Undertaking | null> => afterUndertaking(db, () => sweep(db), 'not');
-
-/** Until what another tab has under way is done, or that tab is gone. */
-export const standBy = (db: SorterDatabase): Promise<Undertaking | null> => afterUndertaking(db, () => sweep(db));

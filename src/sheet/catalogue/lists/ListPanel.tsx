@@ -38,10 +38,11 @@ export function ListPanel() {
       });
     }
   };
+  const say = (done: number, total: number) => setStep((now) => (now.kind === 'busy' ? { ...now, done, total } : now));
   const open = (picked: File | undefined) => {
     if (!picked || !settings) return;
     void attempt('Opening the list', async () => {
-      const list = await sheetsWorker.get().open(picked, settings.currency);
+      const list = await sheetsWorker.get().open(picked, settings.currency, proxy(say));
       if (list.kind === 'unreadable') return { kind: 'failed', why: list.why };
       const asked =
         list.remembered || !list.habit.kind
@@ -55,8 +56,6 @@ export function ListPanel() {
     if (!kind) return;
     const habit: SheetHabit = { ...opened.habit, kind };
     void attempt('Reading every row', async () => {
-      const say = (done: number, total: number) =>
-        setStep((now) => (now.kind === 'busy' ? { ...now, done, total } : now));
       const checked = await sheetsWorker.get().check(habit, at.today, proxy(say));
       return checked ? { kind: 'checked', open: opened, habit, checked } : { kind: 'opened', ...opened };
     });
