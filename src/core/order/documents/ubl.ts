@@ -197,26 +197,28 @@ const responseSchema = z.object({
   OrderResponse: z.object({
     'cbc:ID': someText,
     'cac:OrderReference': someId,
-    'cac:OrderLine': z.array(
-      z.object({
-        'cbc:Note': z.array(someText).catch([]),
-        'cac:LineItem': z.object({
-          'cbc:ID': textOf,
-          'cbc:LineStatusCode': someText,
-          'cbc:Quantity': someText,
-          'cac:Delivery': z
-            .object({ 'cac:PromisedDeliveryPeriod': z.object({ 'cbc:EndDate': someText }) })
-            .catch({ 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': '' } }),
-          'cac:Price': priceOf.catch({ 'cbc:PriceAmount': { '#text': '', '@_currencyID': '' } }),
-          'cac:Item': z
-            .object({ 'cac:ManufacturersItemIdentification': someId, 'cac:StandardItemIdentification': someId })
-            .catch({
-              'cac:ManufacturersItemIdentification': { 'cbc:ID': '' },
-              'cac:StandardItemIdentification': { 'cbc:ID': '' },
-            }),
+    'cac:OrderLine': z
+      .array(
+        z.object({
+          'cbc:Note': z.array(someText).catch([]),
+          'cac:LineItem': z.object({
+            'cbc:ID': textOf,
+            'cbc:LineStatusCode': someText,
+            'cbc:Quantity': someText,
+            'cac:Delivery': z
+              .object({ 'cac:PromisedDeliveryPeriod': z.object({ 'cbc:EndDate': someText }) })
+              .catch({ 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': '' } }),
+            'cac:Price': priceOf.catch({ 'cbc:PriceAmount': { '#text': '', '@_currencyID': '' } }),
+            'cac:Item': z
+              .object({ 'cac:ManufacturersItemIdentification': someId, 'cac:StandardItemIdentification': someId })
+              .catch({
+                'cac:ManufacturersItemIdentification': { 'cbc:ID': '' },
+                'cac:StandardItemIdentification': { 'cbc:ID': '' },
+              }),
+          }),
         }),
-      }),
-    ),
+      )
+      .default([]),
   }),
 });
 

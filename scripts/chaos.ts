@@ -1,0 +1,44 @@
+/**
+ * Attacks, with seeds: `npm run chaos`, or `npm run chaos -- packages orders`. SEED is the first seed, COUNT how often (each subject has its own number
+ * otherwise). One line of figures per subject; ends with an error when something was lost, believed or let in.
+ */
+import { spoiledBackups, spoiledLists, spoiledPackages, type FileFigures } from './chaos/files';
+import { ordersUnderLies } from './chaos/orders';
+
+const seed = Number(process.env['SEED'] ?? 1);
+const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
+
+/** A line of figures, and everything that should not have happened. */
+type Outcome = { line: string; wrong: readonly string[] };
+
+const ofFiles = ({ files, refused, taken, crashed, half, foreignWords, slowest }: FileFigures): Outcome => ({
+  line: `${files} spoiled: ${refused} refused in words, ${taken} good all the same, ${crashed.length} broke off, ${half.length} half, ${foreignWords.length} in foreign words, slowest ${slowest.toFixed(2)} s (per 10 MB from 1 MB on)`,
+  wrong: [...crashed, ...half, ...foreignWords],
+});
+
+const subjects: Record<string, () => Promise<Outcome>> = {
+  packages: async () => ofFiles(await spoiledPackages(seed, counted(10_000))),
+  lists: async () => ofFiles(await spoiledLists(seed, counted(2000))),
+  backups: async () => ofFiles(await spoiledBackups(seed, counted(2000))),
+  orders: async () => {
+    const { orders, lies, twice, lost, believed, crashed } = await ordersUnderLies(seed, counted(1000));
+    return {
+      line: `${orders} orders, ${lies} lies: ${twice.length} twice, ${lost.length} lost, ${believed.length} lies without a word, ${crashed.length} broke off`,
+      wrong: [...twice, ...lost, ...believed, ...crashed],
+    };
+  },
+};
+
+const SHOWN = 12;
+const asked = process.argv.slice(2).filter((name) => name in subjects);
+let failed = false;
+for (const name of asked.length ? asked : Object.keys(subjects)) {
+  const from = performance.now();
+  const outcome = await subjects[name]?.();
+  if (!outcome) continue;
+  console.log(`${name.padEnd(10)} ${outcome.line} (seed ${seed}, ${Math.round((performance.now() - from) / 1000)} s)`);
+  for (const wrong of outcome.wrong.slice(0, SHOWN)) console.log(`  ! ${wrong}`);
+  if (outcome.wrong.length > SHOWN) console.log(`  ! and ${outcome.wrong.length - SHOWN} more`);
+  failed ||= outcome.wrong.length > 0;
+}
+process.exit(failed ? 1 : 0);
