@@ -3,7 +3,9 @@
  * otherwise). One line of figures per subject; ends with an error when something was lost, believed or let in.
  */
 import { spoiledBackups, spoiledLists, spoiledPackages, type FileFigures } from './chaos/files';
+import { kills } from './chaos/kills';
 import { ordersUnderLies } from './chaos/orders';
+import { hostileRequests } from './chaos/requests';
 
 const seed = Number(process.env['SEED'] ?? 1);
 const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
@@ -27,9 +29,31 @@ const subjects: Record<string, () => Promise<Outcome>> = {
       wrong: [...twice, ...lost, ...believed, ...crashed],
     };
   },
+  requests: async () => {
+    const { requests, classes, broken, bare, leaked, twice } = await hostileRequests(seed, counted(2500));
+    const kinds = Object.entries(classes)
+      .sort()
+      .map(([kind, times]) => `${times} ${kind}`)
+      .join(', ');
+    return {
+      line: `${requests} hostile requests (${kinds}): ${broken.length} broke the server, ${bare.length} without policy or framed, ${leaked.length} files outside, ${twice.length} orders twice or forgotten`,
+      wrong: [...broken, ...bare, ...leaked, ...twice],
+    };
+  },
+  kills: async () => {
+    const { kills: killed, by, lost, broken } = await kills(seed, counted(200));
+    const kinds = Object.entries(by)
+      .sort()
+      .map(([kind, times]) => `${times} ${kind}`)
+      .join(', ');
+    return {
+      line: `${killed} kills (${kinds}): ${lost.length} lost what was called saved, ${broken.length} shops that do not open or are not whole`,
+      wrong: [...lost, ...broken],
+    };
+  },
 };
 
-const SHOWN = 12;
+const SHOWN = Number(process.env['SHOWN'] ?? 12);
 const asked = process.argv.slice(2).filter((name) => name in subjects);
 let failed = false;
 for (const name of asked.length ? asked : Object.keys(subjects)) {

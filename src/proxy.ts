@@ -24,10 +24,27 @@ const withHeaders = (response: NextResponse, policy: string): NextResponse => {
   return response;
 };
 
+/** Whether what is written with percent signs is text at all. */
+function isWellFormed(pathname: string): boolean {
+  try {
+    decodeURIComponent(pathname);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+const refused = (status: number, why: string): NextResponse =>
+  withHeaders(new NextResponse(why, { status, headers: { 'content-type': 'text/plain; charset=utf-8' } }), OF_FILES);
+
 /** Every answer has a policy. That of a page has a nonce of its own (docs/architecture.md). */
 export function proxy(request: NextRequest) {
   const development = process.env.NODE_ENV === 'development';
-  if (isFile(request.nextUrl.pathname)) return withHeaders(NextResponse.next(), OF_FILES);
+  const { pathname } = request.nextUrl;
+  if (!isWellFormed(pathname)) return refused(400, 'This address is broken.');
+  if (isFile(pathname) && !['GET', 'HEAD'].includes(request.method))
+    return refused(405, 'This is a file: it can be fetched.');
+  if (isFile(pathname)) return withHeaders(NextResponse.next(), OF_FILES);
   const nonce = btoa(crypto.randomUUID());
   const policy = [
     "default-src 'self'",

@@ -32,7 +32,7 @@ function askerOf(request: Request): { shop: string; key: string } | Response {
     : refuse(400, 'An order needs x-sorter-shop (a UUID) and idempotency-key (1 to 200 printable characters).');
 }
 
-/** The body as text; null as soon as it is longer than it may be. */
+/** The body as text; null when it is longer than it may be. */
 async function textWithin(request: Request, most: number): Promise<string | null> {
   const decoder = new TextDecoder();
   let text = '';
@@ -41,13 +41,14 @@ async function textWithin(request: Request, most: number): Promise<string | null
   if (!reader) return '';
   for (;;) {
     const { done, value } = await reader.read();
-    if (done) return text + decoder.decode();
+    if (done) return bytes > most ? null : text + decoder.decode();
     bytes += value.length;
-    if (bytes > most) {
+    // Read on without keeping it, so that whoever sends it hears why; up to a limit.
+    if (bytes > 8 * most) {
       await reader.cancel();
       return null;
     }
-    text += decoder.decode(value, { stream: true });
+    if (bytes <= most) text += decoder.decode(value, { stream: true });
   }
 }
 
