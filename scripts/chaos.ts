@@ -5,7 +5,9 @@
 import { spoiledBackups, spoiledLists, spoiledPackages, type FileFigures } from './chaos/files';
 import { kills } from './chaos/kills';
 import { ordersUnderLies } from './chaos/orders';
+import { quota } from './chaos/quota';
 import { hostileRequests } from './chaos/requests';
+import { pairs, threeTabs } from './chaos/tabs';
 
 const seed = Number(process.env['SEED'] ?? 1);
 const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
@@ -49,6 +51,27 @@ const subjects: Record<string, () => Promise<Outcome>> = {
     return {
       line: `${killed} kills (${kinds}): ${lost.length} lost what was called saved, ${broken.length} shops that do not open or are not whole`,
       wrong: [...lost, ...broken],
+    };
+  },
+  tabs: async () => {
+    const { events, lost, outOfOrder, fields, overwritten } = await threeTabs(seed, counted(500));
+    return {
+      line: `${events} events from three tabs: ${lost.length} lost, ${outOfOrder.length} streams out of order; ${fields} times two fields at once: ${overwritten.length} overwritten`,
+      wrong: [...lost, ...outOfOrder, ...overwritten],
+    };
+  },
+  pairs: async () => {
+    const { pairs: done, by, broken } = await pairs(seed, counted(200));
+    return {
+      line: `${done} pairs in two tabs, ${Object.keys(by).length} kinds: ${broken.length} shops not whole`,
+      wrong: broken,
+    };
+  },
+  quota: async () => {
+    const { tries, hit, unsaid, lost } = await quota(seed, counted(60));
+    return {
+      line: `${tries} times no room for a share of the writes, ${hit} met by it: ${unsaid.length} not said, ${lost.length} not saved when there was room again`,
+      wrong: [...unsaid, ...lost],
     };
   },
 };
