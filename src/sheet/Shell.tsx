@@ -1,9 +1,10 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { Floor } from '@/floor/Floor';
-import { useOrders } from '@/store/react';
+import { useOrders, useSettings } from '@/store/react';
 import { cx, Notices } from '@/ui';
 import { Boot } from './Boot';
 import { DemoBar } from './DemoBar';
@@ -27,6 +28,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
         <div className="flex h-dvh flex-col">
           <DemoBar />
           <NoRoomBar />
+          <Copies />
           <Header />
           <div className="grid min-h-0 flex-1 grid-rows-1 md:grid-cols-[13.5rem_minmax(0,1fr)]">
             <Floor className="no-print hidden min-h-0 overflow-y-auto border-r border-line pt-3 pl-3.5 md:block" />
@@ -38,6 +40,14 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
       <Notices />
     </>
   );
+}
+
+/** Loaded when the page has shown what it is for. */
+const CopyReminder = dynamic(async () => (await import('./shop/CopyReminder')).CopyReminder, { ssr: false });
+
+function Copies() {
+  const settings = useSettings();
+  return settings ? <CopyReminder zone={settings.zone} /> : null;
 }
 
 function Header() {

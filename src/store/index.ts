@@ -1,4 +1,5 @@
-export { exportBackup } from './backup/backup';
+export { askForFolder, chooseFolder, copyState, isCopyDue, keepQuiet, noteCopy, type CopyState } from './backup/copies';
+export { backupToHandOut, copyIntoFolder, type FolderOutcome } from './backup/folderCopy';
 export { exportCatalogue, exportOwn } from './backup/exportCatalogue';
 export type { RestoreOutcome, RestoreProblem } from './backup/restore';
 export { now } from './clock';

@@ -20,6 +20,7 @@ export { chargedWords, lineAmountWords, lineWords, optionWords } from './quote';
 export { movedWords, refusalWords, shakenWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
 export { answerNotes, answerNotice, checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
+export { copyAgeWords, copyOutcomeWords } from './copies';
 export { clipForPrint, isPrintable, missingTypeWords } from './print';
 export { orderLetter } from './orderLetter';
 export { cutOffWords, notSavedWords, troubleWords, underWayWords } from './trouble';

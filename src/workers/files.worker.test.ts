@@ -93,7 +93,7 @@ describe('files in the worker', () => {
       models: (await db.editions.toArray()).map(({ counts }) => counts['models']),
     };
     expect(before.models).toEqual([demoCatalogue().models.length]);
-    const backup = await api.exportBackup();
+    const { backup } = await api.exportBackup();
     await api.wipe();
     expect([await db.events.count(), await db.editions.count()]).toEqual([0, 0]);
     expect(await api.restore(backup)).toEqual({ ok: true, aside: 0 });

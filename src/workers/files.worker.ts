@@ -6,7 +6,8 @@ import {
   checkPackage,
   database,
   emptyShop,
-  exportBackup,
+  backupToHandOut,
+  copyIntoFolder,
   exportCatalogue,
   exportOwn,
   fillDemo,
@@ -19,6 +20,7 @@ import {
   type ReadEdition,
   type RestoreOutcome,
   type Undertaking,
+  type FolderOutcome,
   type WaitingEdition,
 } from '@/store';
 
@@ -103,9 +105,11 @@ const api = {
   loadDemo: (today: LocalDate, ifUnfilled: boolean, progress: (at: ImportProgress) => void): Promise<string | null> =>
     fillDemo(database(), fetchDemo, today, progress, ifUnfilled),
 
-  async exportBackup(): Promise<Blob> {
-    return exportBackup(database());
-  },
+  /** Everything, and of how many entries; noted as a copy by whoever hands it out. */
+  exportBackup: (): Promise<{ backup: Blob; events: number }> => backupToHandOut(database()),
+
+  /** The day’s copy into the folder that the person chose. */
+  copyIntoFolder: (zone: string, asked: boolean): Promise<FolderOutcome> => copyIntoFolder(database(), zone, asked),
 
   /** The catalogue in use as a data package; null when there is none. */
   exportCatalogue: () => exportCatalogue(database()),

@@ -2,12 +2,13 @@
 import { useState } from 'react';
 import { shopOpen } from '@/store';
 import { Ask, Button } from '@/ui';
+import { FolderCopies } from './FolderCopies';
 import { ReplaceShop } from './ReplaceShop';
 import { useWholeShop } from './useWholeShop';
 import { goToShop } from './whichShop';
 
 /** Export, restore, wipe: everything in one file. */
-export function BackupPanel() {
+export function BackupPanel({ zone }: { zone: string }) {
   const [emptying, setEmptying] = useState(false);
   const shop = useWholeShop();
   return (
@@ -32,6 +33,7 @@ export function BackupPanel() {
           )
         }
       />
+      <FolderCopies zone={zone} />
       <Ask
         open={emptying}
         onOpenChange={setEmptying}

@@ -9,7 +9,7 @@ export function ShopPage() {
   return (
     <main className="relative min-h-0 overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-[23px] font-bold">{row?.settings.shopName ?? 'Shop'}</h1>
-      <BackupPanel />
+      <BackupPanel zone={row?.settings.zone ?? 'UTC'} />
       {row ? <SettingsForm row={row} /> : null}
     </main>
   );

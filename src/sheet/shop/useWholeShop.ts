@@ -1,7 +1,7 @@
 'use client';
 import { notice } from '@/ui';
 import { useState } from 'react';
-import type { RestoreProblem } from '@/store';
+import { database, noteCopy, saving, type RestoreProblem } from '@/store';
 import { plural, troubleWords } from '@/words';
 import { filesWorker } from '@/workers';
 import { download } from '../download';
@@ -49,7 +49,9 @@ export function useWholeShop() {
     busy,
     save: () =>
       run(async () => {
-        download('sorter-backup.zip', 'application/zip', await filesWorker.get().exportBackup());
+        const { backup, events } = await filesWorker.get().exportBackup();
+        download('sorter-backup.zip', 'application/zip', backup);
+        await saving.keep(() => noteCopy(database(), events));
         return {
           tone: 'sound',
           text: 'Everything is in sorter-backup.zip: tickets, orders, customers, settings, catalogue.',

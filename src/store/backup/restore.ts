@@ -3,6 +3,7 @@ import { asInstant, groupBy, instantSchema } from '@/core/units';
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import * as z from '@/core/units/zod';
 import { BACKUP_FORMAT, layerFolder } from './backup';
+import { keptThroughRestore, noteCopy } from './copies';
 import { RECORD_TABLES, type BucketRecord, type EditionRecord, type SorterDatabase } from '../database';
 import { dropEdition, putBuckets, setLayers, type Layer } from '../editions/layers';
 import { rebuildSummaries } from '../records/act';
@@ -259,7 +260,9 @@ async function restoreAll(db: SorterDatabase, files: Files, gaps: 'refuse' | 'pu
   const kept = new Set(layers.map(({ edition }) => edition.id));
   try {
     await db.transaction('rw', db.tables, async () => {
+      const folder = await keptThroughRestore(db);
       for (const table of db.tables) if (table.name !== 'buckets' && table.name !== 'editions') await table.clear();
+      if (folder) await db.meta.put(folder);
       for (const table of RECORD_TABLES) {
         const rows = tables[table] ?? [];
         await db.table(table).bulkAdd(table === 'photos' ? rows.map(withBytes) : [...rows]);
@@ -277,6 +280,8 @@ async function restoreAll(db: SorterDatabase, files: Files, gaps: 'refuse' | 'pu
         layers.map(({ edition, on }) => ({ id: edition.id, on })),
       );
       await rebuildSummaries(db);
+      // The backup itself is the copy of what stands there now.
+      await noteCopy(db, await db.events.count());
     });
   } catch (error) {
     for (const id of kept) await dropEdition(db, id);
