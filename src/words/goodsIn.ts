@@ -134,8 +134,10 @@ export function answerNotes(order: OrderState): string[] {
 }
 
 /** The same as one word at the edge of the page. */
-export const answerNotice = (order: OrderState): string =>
-  `Order ${order.number}, ${order.supplierName}: ${order.reference === null ? 'their answer was set aside, and is asked for again. ' : ''}${capital(answerNotes(order).join('; '))}.`;
+export const answerNotice = ({ number, supplierName, reference }: OrderState): string =>
+  reference === null
+    ? `${supplierName} cannot mean what they answered to order ${number}: it was set aside, and is asked for again. Why stands on the Orders page.`
+    : `${supplierName} answered order ${number} otherwise than it was ordered: look at it on the Orders page.`;
 
 /** An order that a person sends. */
 function byHandWords({ phase, supplierName, reference }: OrderState): Stand {

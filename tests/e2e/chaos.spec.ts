@@ -1,4 +1,4 @@
-import { expect, expectNoSeriousAxe, openTicket, suppliersBooks, test } from './support';
+import { emptyShop, enter, expect, expectNoSeriousAxe, openTicket, suppliersBooks, test } from './support';
 
 test('a full disk is said on top of the page; what was done waits, and is saved when there is room', async ({
   shop: page,
@@ -131,4 +131,36 @@ test('no address answers without a policy, and none can be framed', async ({ sho
     const response = await page.request.post(path);
     expect(response.status(), path).toBe(400);
   }
+});
+
+test('a copy goes into the folder that was chosen, and is restored from there', async ({ shop: page }) => {
+  // The browser's own folder stands in for one that a person would choose in a dialogue.
+  await page.addInitScript(() => {
+    Object.assign(window, { showDirectoryPicker: () => navigator.storage.getDirectory() });
+  });
+  await emptyShop(page);
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await enter(page, 'KX 9100 W', /opens a ticket/);
+  await page.goto('/shop');
+  await expect(page.getByText(/No copy of this shop was taken yet/)).toBeVisible();
+  await page.getByRole('button', { name: 'Keep a copy in a folder' }).click();
+  await expect(page.getByText('A copy is in the folder.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/The last copy is less than a day old; nothing since/)).toBeVisible();
+  await expectNoSeriousAxe(page);
+  const copy = await page.evaluate(async () => {
+    const folder = await navigator.storage.getDirectory();
+    const names: string[] = [];
+    for await (const name of (folder as unknown as { keys: () => AsyncIterable<string> }).keys()) names.push(name);
+    const file = await (await folder.getFileHandle(names.find((name) => name.endsWith('.zip')) ?? '')).getFile();
+    return { name: file.name, bytes: [...new Uint8Array(await file.arrayBuffer())] };
+  });
+  expect(copy.name).toMatch(/^sorter-\d{4}-\d{2}-\d{2}\.zip$/);
+  await page.getByRole('button', { name: 'Empty the shop' }).click();
+  await page.getByRole('button', { name: 'Empty it' }).click();
+  await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
+  await page
+    .getByLabel('Backup file')
+    .setInputFiles({ name: copy.name, mimeType: 'application/zip', buffer: Buffer.from(copy.bytes) });
+  await page.getByRole('link', { name: 'Sorter' }).click({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('1 machine');
 });
