@@ -8,7 +8,7 @@ import {
   type OrderState,
   type PlacedLine,
 } from '@/core/order';
-import { capital, formatMoment, plural } from './format';
+import { formatMoment, plural } from './format';
 import { differenceWords } from './numbers';
 
 const CHECK_IN_WORDS: Record<CheckInVerdict['reason'], string> = {
