@@ -1,5 +1,6 @@
 import 'fake-indexeddb/auto';
-import { readFileSync } from 'node:fs';
+import { readPackage } from '@/core/package';
+import { knowledgeFiles } from '../../tests/support/demo';
 import { nodeLocks } from '../../tests/support/locks';
 
 /** What a browser gives and Node does not: locks, and the knowledge that the application's server would hand out. */
@@ -10,7 +11,7 @@ export function likeABrowser(): void {
       configurable: true,
       writable: true,
     });
-  const knowledge = readFileSync('public/knowledge.json', 'utf8');
+  const knowledge = JSON.stringify(readPackage(knowledgeFiles()).catalogue);
   globalThis.fetch = () => Promise.resolve(new Response(knowledge));
 }
 
