@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Assessment, Settings, Weighed } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
 import { stableJson, type Instant, type TicketId } from '@/core/units';
+import { useWorldKey } from '@/store/react';
 import { useNewest } from '@/ui';
 import { assessWorker, type Assessed } from '@/workers';
 
@@ -33,7 +34,9 @@ export function useAssessment(
   const held = useRef<Held | null>(null);
   const [better, setBetter] = useState<Held | null>(null);
   const ticketId = state?.ticketId ?? null;
-  const question = state && settings ? stableJson([ticketId, state.sequence, now, settings]) : null;
+  const world = useWorldKey();
+  const question =
+    state && settings && world !== undefined ? stableJson([ticketId, state.sequence, now, settings, world]) : null;
   const have = () => (held.current?.ticketId === ticketId ? held.current.version : 0);
   const asked = useNewest(question, async () => {
     if (ticketId === null) return null;

@@ -7,8 +7,11 @@ import type { TicketSummary, TicketView } from '@/core/ticket';
 import { localDateOf, type LocalDate, type Instant, type TicketId } from '@/core/units';
 import { now } from './clock';
 import { database } from './database';
+import { layersKey } from './editions/layers';
+import { pricesVersion } from './editions/prices';
 import { eventStore } from './records/act';
 import { loadSettingsRow, type ReadSettings } from './records/settings';
+import { CLOSED_VERSION, OWN_VERSION } from './records/versions';
 
 /** Live queries: other tabs' changes arrive by themselves. `undefined` means not read yet. */
 export const useSettingsRow = (): ReadSettings | undefined => useLiveQuery(loadSettingsRow, []);
@@ -31,6 +34,15 @@ export const useOrders = (open: 0 | 1): OrderState[] | undefined =>
       ),
     [open],
   );
+
+/** Another text as soon as something changes that an assessment rests on beside its ticket and the settings: packages, what was learned, prices. */
+export const useWorldKey = (): string | undefined =>
+  useLiveQuery(async () => {
+    const db = database();
+    const versions = await db.meta.bulkGet([OWN_VERSION, CLOSED_VERSION]);
+    const known = versions.map((row) => String(row?.value ?? ''));
+    return [await layersKey(db), ...known, await pricesVersion(db)].join(' | ');
+  }, []);
 
 /** null: there is no such ticket. */
 export const useTicket = (ticketId: TicketId): TicketView | null | undefined =>
