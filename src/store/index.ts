@@ -1,4 +1,13 @@
-export { askForFolder, chooseFolder, copyState, isCopyDue, keepQuiet, noteCopy, type CopyState } from './backup/copies';
+export {
+  askForFolder,
+  chooseFolder,
+  copyState,
+  isCopyDue,
+  keepQuiet,
+  noteCopy,
+  restBeforeCopy,
+  type CopyState,
+} from './backup/copies';
 export { backupToHandOut, copyIntoFolder, type FolderOutcome } from './backup/folderCopy';
 export { exportCatalogue, exportOwn } from './backup/exportCatalogue';
 export type { RestoreOutcome, RestoreProblem } from './backup/restore';

@@ -1,26 +1,34 @@
 'use client';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect } from 'react';
-import { askForFolder, chooseFolder, copyState, database, saving, shopOpen, type CopyState } from '@/store';
+import { useEffect, useRef } from 'react';
+import {
+  askForFolder,
+  chooseFolder,
+  copyState,
+  database,
+  now,
+  restBeforeCopy,
+  saving,
+  shopOpen,
+  type CopyState,
+} from '@/store';
 import { notice } from '@/ui';
 import { copyOutcomeWords, notSavedWords, troubleWords } from '@/words';
 import { filesWorker } from '@/workers';
-
-const MINUTE_MS = 60_000;
-/** Work rests when nothing was entered for so long; at the start of a day what yesterday left is copied soon. */
-const REST_MS = 20 * MINUTE_MS;
-const SOON_MS = MINUTE_MS;
 
 export const useCopyState = (): CopyState | undefined => useLiveQuery(() => copyState(database()), []);
 
 /** Writes the copy into the chosen folder whenever the work rests. Once in each page. */
 export function useCopies(zone: string): void {
   const state = useCopyState();
+  const atOpening = useRef<number | null>(null);
   const changes = state?.changes ?? 0;
   const folder = state?.folder ?? null;
   useEffect(() => {
-    if (folder === null || changes === 0) return;
-    const wait = document.visibilityState === 'visible' && performance.now() > REST_MS ? REST_MS : SOON_MS;
+    if (!state) return;
+    atOpening.current ??= state.changes;
+    if (state.folder === null || state.changes === 0) return;
+    const wait = restBeforeCopy(state, atOpening.current, now());
     const write = () =>
       void filesWorker
         .get()
@@ -30,6 +38,8 @@ export function useCopies(zone: string): void {
         );
     const timer = setTimeout(write, wait);
     return () => clearTimeout(timer);
+    // Every entry begins the rest anew; nothing else does.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [folder, changes, zone]);
 }
 

@@ -4,7 +4,7 @@ import { freshDatabase } from '../../../tests/support/database';
 import { asInstant } from '@/core/units';
 import { dexieStore } from '../records/act';
 import { openTicket } from '../records/acts';
-import { chooseFolder, copyState, isCopyDue, keepQuiet, noteCopy, type CopyState } from './copies';
+import { chooseFolder, copyState, isCopyDue, keepQuiet, noteCopy, restBeforeCopy, type CopyState } from './copies';
 import { copyIntoFolder } from './folderCopy';
 import { restoreBackup } from './restore';
 
@@ -45,6 +45,11 @@ describe('a reminder to take a copy', () => {
     expect(isCopyDue(state({ last: at(13), changes: 1 }), at(20))).toBe(true);
     expect(isCopyDue(state({ last: at(1), changes: 0 }), at(28))).toBe(false);
     expect(isCopyDue(state({ last: at(20), changes: 250 }), at(20))).toBe(true);
+  });
+  it('and a copy by itself come after twenty minutes of rest, or soon for what an earlier day left', () => {
+    expect(restBeforeCopy(state({ last: at(19), changes: 4 }), 4, at(20))).toBe(60_000);
+    expect(restBeforeCopy(state({ last: at(19), changes: 5 }), 4, at(20))).toBe(1_200_000);
+    expect(restBeforeCopy(state({ last: at(20), changes: 4 }), 4, at(20))).toBe(1_200_000);
   });
   it('is quiet when it was told to be, and never comes for nothing', () => {
     fc.assert(

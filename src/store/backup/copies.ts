@@ -55,6 +55,19 @@ export function isCopyDue({ last, changes, quietUntil }: CopyState, at: Instant)
   return changes >= MUCH || (changes > 0 && days >= OLD_DAYS);
 }
 
+const MINUTE_MS = 60_000;
+const REST_MS = 20 * MINUTE_MS;
+const HALF_A_DAY_MS = DAY_MS / 2;
+
+/**
+ * How long the work must have rested before a copy goes into the folder, in milliseconds: twenty minutes; a minute for what a day before left, when nothing has been
+ * entered since the page was opened (`atOpening`: the entries that were new then).
+ */
+export function restBeforeCopy({ last, changes }: CopyState, atOpening: number, at: Instant): number {
+  const isLeft = changes === atOpening && (last === null || Date.parse(at) - Date.parse(last) > HALF_A_DAY_MS);
+  return isLeft ? MINUTE_MS : REST_MS;
+}
+
 /** Everything was handed out as it stood with so many entries. */
 export async function noteCopy(db: SorterDatabase, events: number): Promise<void> {
   await db.meta.put({ key: LAST, value: { at: now(), events } });
