@@ -91,7 +91,13 @@ export async function enter(page: Page, text: string, expected: RegExp): Promise
 /** What the key d leads to must be this; then Enter does it. */
 export async function doNext(page: Page, expected: RegExp): Promise<void> {
   await expect(page.getByRole('region', { name: 'Do next' })).toContainText(expected);
-  await press(page, 'd');
+  // The focus moves after the station has unfolded, however long that takes.
+  await expect(async () => {
+    await press(page, 'd');
+    await expect(page.locator('[data-do-next]:focus, #station-findings button[aria-pressed]:focus')).toHaveCount(1, {
+      timeout: 500,
+    });
+  }).toPass();
 }
 
 /** The shown assessment is that of what was noted last. */
