@@ -3,6 +3,7 @@ import dynamic from 'next/dynamic';
 import { useEffect, useState, type ReactNode } from 'react';
 import {
   isFilled,
+  layersOf,
   now,
   openRecords,
   openShop,
@@ -63,7 +64,7 @@ async function shopToOpen(demo: boolean, say: Say): Promise<ShopKind | null> {
 /** Waits for another tab that replaces the shop, and tidies what a killed one left. */
 async function settle(db: SorterDatabase, say: Say): Promise<void> {
   const known = await undertakingOf(db);
-  const leftovers = known !== null || (await db.editions.count()) > 0;
+  const leftovers = known !== null || (await db.editions.count()) > (await layersOf(db)).length;
   let cutOff = leftovers ? await tidyUp(db) : null;
   const still = await undertakingOf(db);
   if (still && replacesShop(still)) {

@@ -107,7 +107,7 @@ const PROBLEMS: Record<AnswerProblem['kind'], (said: string) => string> = {
   'quantity-senseless': (said) => `the quantity cannot be meant: ${said}`,
 };
 
-const DOUBTS: Record<AnswerDoubt['kind'], (said: string, order: OrderState) => string> = {
+const DOUBTS: Record<AnswerDoubt['kind'], (said: string) => string> = {
   'foreign-lines': (said) => `${plural(Number(said), 'line')} in it that nobody ordered here`,
   'no-reference': () => 'they gave no reference of their own',
   fewer: (said) => `only ${said} confirmed: ask about the rest`,
@@ -130,7 +130,7 @@ export function answerNotes(order: OrderState): string[] {
     return order.phase === 'unknown' && failure?.why === 'not-believed'
       ? failure.problems.map(({ kind, lineId, said }) => aboutLine(order, lineId, PROBLEMS[kind](said)))
       : [];
-  return order.doubts.map(({ kind, lineId, said }) => aboutLine(order, lineId, DOUBTS[kind](said, order)));
+  return order.doubts.map(({ kind, lineId, said }) => aboutLine(order, lineId, DOUBTS[kind](said)));
 }
 
 /** The same as one word at the edge of the page. */

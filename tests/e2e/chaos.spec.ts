@@ -84,7 +84,7 @@ test('while one tab restores a backup the other stands by, and then shows what i
   await expect(other.getByRole('heading', { level: 1 })).toContainText('12 machines');
 });
 
-test('an answer that cannot be meant is set aside, said, and settled by hand; nothing is ordered twice', async ({
+test('an answer that cannot be meant is set aside, said, and asked for again; nothing is ordered twice', async ({
   shop: page,
 }) => {
   let lies = true;

@@ -15,7 +15,7 @@ const isRecord = (value: unknown): value is Record<string, unknown> =>
  */
 export function printableContent(node: unknown, style: Style, draw: Draw): unknown {
   if (typeof node === 'string') {
-    const text = clipForPrint(node);
+    const text = clipForPrint(node.normalize('NFC'));
     return isPrintable(text) ? text : draw(text, style);
   }
   if (Array.isArray(node)) return node.map((entry: unknown) => printableContent(entry, style, draw));
@@ -27,7 +27,7 @@ export function printableContent(node: unknown, style: Style, draw: Draw): unkno
   };
   if (typeof node['text'] === 'string') {
     const { text, ...rest } = node;
-    const clipped = clipForPrint(String(text));
+    const clipped = clipForPrint(String(text).normalize('NFC'));
     return isPrintable(clipped) ? { ...rest, text: clipped } : { ...rest, ...draw(clipped, own) };
   }
   return Object.fromEntries(

@@ -12,7 +12,7 @@ import {
   type HeardAnswer,
   type OrderState,
 } from '@/core/order';
-import { addHours, localDateOf, type Instant, type LocalDate } from '@/core/units';
+import { addHours, localDateOf, stableJson, type Instant, type LocalDate } from '@/core/units';
 import { now } from '../clock';
 import { database } from '../database';
 import { eventStore } from '../records/act';
@@ -100,7 +100,14 @@ async function sendOne(order: OrderState, { shopName, zone }: Settings, tell: Te
   // What was heard is not forgotten for want of room.
   const noted = await saving.keep(() => onOrder(store, order.orderId, hear));
   const after = heard.kind === 'answer' && noted.ok ? await store.order(order.orderId) : null;
-  if (after && (after.state.doubts.length > 0 || after.state.reference === null)) tell(after.state);
+  if (after && (after.state.reference === null ? isNewlySetAside(after.state) : after.state.doubts.length > 0))
+    tell(after.state);
+}
+
+/** Set aside for other reasons than the last time: the same answer again is no news. */
+function isNewlySetAside({ failures }: OrderState): boolean {
+  const [before, last] = [failures.at(-2), failures.at(-1)];
+  return stableJson(before?.problems ?? null) !== stableJson(last?.problems ?? null);
 }
 
 /** An answer is taken as far as it can be believed; one that cannot is set aside and asked for again. */

@@ -1,4 +1,6 @@
-import type { LocalDate } from '@/core/units';
+import type { Catalogue } from '@/core/catalogue';
+import type { LocalDate, PlatformId } from '@/core/units';
+import type { Named } from '../editions/editionWriter';
 import { wipe } from '../backup/backup';
 import { restoreBackup, type RestoreOutcome } from '../backup/restore';
 import type { SorterDatabase } from '../database';
@@ -80,8 +82,10 @@ export const checkPackage = (
 /** The rows of a spreadsheet as a layer of their source. */
 export const takeSheet = (
   db: SorterDatabase,
-  ...sheet: Parameters<typeof putSheet> extends [unknown, ...infer R] ? R : never
-): Promise<void> => undertake(db, 'list', () => putSheet(db, ...sheet));
+  named: Named,
+  catalogue: Catalogue,
+  platformOf: ReadonlyMap<string, PlatformId>,
+): Promise<void> => undertake(db, 'list', () => putSheet(db, named, catalogue, platformOf));
 
 /** Takes a package out of the catalogue for good. */
 export const removePackage = (db: SorterDatabase, editionId: string): Promise<void> =>
