@@ -3,6 +3,7 @@
  * otherwise). One line of figures per subject; ends with an error when something was lost, believed or let in.
  */
 import { spoiledBackups, spoiledLists, spoiledPackages, type FileFigures } from './chaos/files';
+import { spoiledInBrowser } from './chaos/inBrowser';
 import { kills } from './chaos/kills';
 import { ordersUnderLies } from './chaos/orders';
 import { quota } from './chaos/quota';
@@ -24,6 +25,13 @@ const subjects: Record<string, () => Promise<Outcome>> = {
   packages: async () => ofFiles(await spoiledPackages(seed, counted(10_000))),
   lists: async () => ofFiles(await spoiledLists(seed, counted(2000))),
   backups: async () => ofFiles(await spoiledBackups(seed, counted(2000))),
+  browser: async () => {
+    const { files, refused, taken, crashed, half, foreignWords } = await spoiledInBrowser(seed, counted(50));
+    return {
+      line: `${files} spoiled files given to the pages: ${refused} refused in words, ${taken} good all the same, ${crashed.length} broke off, ${half.length} half, ${foreignWords.length} in foreign words`,
+      wrong: [...crashed, ...half, ...foreignWords],
+    };
+  },
   orders: async () => {
     const { orders, lies, twice, lost, believed, crashed } = await ordersUnderLies(seed, counted(1000));
     return {

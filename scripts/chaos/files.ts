@@ -115,7 +115,7 @@ export async function spoiledPackages(seed: number, count: number): Promise<File
   return result;
 }
 
-async function someLists(): Promise<{ csv: string; xlsx: Uint8Array }> {
+export async function someLists(): Promise<{ csv: string; xlsx: Uint8Array }> {
   const rows = Array.from({ length: 12 }, (_, index) => [
     `FJ-${index}`,
     `Pump ${index}`,

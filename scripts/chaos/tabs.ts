@@ -87,16 +87,24 @@ export async function threeTabs(seed: number, count: number, port = 3292): Promi
           .fill(place)
           .then(() => second.getByLabel('Where it stands').press('Enter')),
       ]);
-      await pause(600);
       result.fields += 1;
-      for (const page of [first, second]) {
-        const found = [
-          await page.getByLabel('Telephone').inputValue(),
-          await page.getByLabel('Where it stands').inputValue(),
-        ];
-        if (found[0] !== phone || found[1] !== place)
-          result.overwritten.push(`${phone}, ${place}: ${found.join(', ')}`);
+      const wrong = async () => {
+        for (const page of [first, second]) {
+          const found = [
+            await page.getByLabel('Telephone').inputValue(),
+            await page.getByLabel('Where it stands').inputValue(),
+          ];
+          if (found[0] !== phone || found[1] !== place) return `${phone}, ${place}: ${found.join(', ')}`;
+        }
+        return null;
+      };
+      // A tab shows what the other saved as soon as it has drawn it.
+      let fault = await wrong();
+      for (let waited = 0; fault && waited < 20; waited += 1) {
+        await pause(300);
+        fault = await wrong();
       }
+      if (fault) result.overwritten.push(fault);
     }
     await start.profile.remove();
   });

@@ -75,7 +75,7 @@ export const formatMoment = (at: Instant, now: Instant, zone: string): string =>
 
 const COUNTED = new Intl.PluralRules(LOCALE);
 export const plural = (count: number, one: string, many = `${one}s`): string =>
-  `${count} ${COUNTED.select(count) === 'one' ? one : many}`;
+  `${formatNumber(count)} ${COUNTED.select(count) === 'one' ? one : many}`;
 
 const RANKED = new Intl.PluralRules(LOCALE, { type: 'ordinal' });
 const RANK_ENDINGS: Partial<Record<Intl.LDMLPluralRule, string>> = { one: 'st', two: 'nd', few: 'rd' };

@@ -6,6 +6,7 @@ import { ImportOutcomeView } from './ImportOutcomeView';
 import { importRun } from './importRun';
 
 const STAGES: Record<ImportProgress['stage'], string> = {
+  waiting: 'Waiting until another tab is done with the catalogue or the shop',
   unpacking: 'Unpacking',
   reading: 'Reading',
   checking: 'Checking references',

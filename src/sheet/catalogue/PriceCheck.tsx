@@ -11,7 +11,7 @@ export function PriceCheck({ checked, onApply }: { checked: CheckedList; onApply
   return (
     <div className="flex flex-col gap-2 border-l-4 border-mark pl-3">
       <p className="font-semibold">
-        {formatNumber(checked.rows)} prices can be used. They are not in use yet; against today’s of this supplier:
+        {plural(checked.rows, 'price')} can be used, and not in use yet; against today’s of this supplier:
       </p>
       <p className="flex flex-wrap gap-x-5 text-[15px]">
         <span>{formatNumber(checked.dearer)} dearer</span>

@@ -24,7 +24,8 @@ import { namingFor, type Naming } from './naming';
 import { fileProblem, openPackage, readText, type Source } from './packageFiles';
 
 export type ImportProgress = {
-  stage: 'unpacking' | 'reading' | 'checking' | 'writing';
+  /** `waiting`: another tab replaces something just now. */
+  stage: 'waiting' | 'unpacking' | 'reading' | 'checking' | 'writing';
   /** Of `total`; in characters while reading. */
   done: number;
   total: number;

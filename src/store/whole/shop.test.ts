@@ -51,6 +51,28 @@ async function isWhole(db: SorterDatabase): Promise<string[]> {
 
 beforeEach(giveLocks);
 
+describe('an import while another tab replaces something', () => {
+  it('says that it waits, and goes on by itself', async () => {
+    const { db } = await shopWith();
+    const stages: string[] = [];
+    let end: () => void = quiet;
+    const other = undertake(db, 'restore', () => new Promise<void>((resolve) => (end = resolve)));
+    const coming = importCatalogue(db, [south()], ({ stage }) => stages.push(stage), never);
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    expect(stages).toEqual(['waiting']);
+    end();
+    await other;
+    expect((await coming).kind).toBe('waiting');
+    expect(stages.slice(0, 2)).toEqual(['waiting', 'unpacking']);
+  });
+
+  it('says nothing of the kind when it need not wait', async () => {
+    const stages: string[] = [];
+    await importCatalogue(freshDatabase(), [south()], ({ stage }) => stages.push(stage), never);
+    expect(stages).not.toContain('waiting');
+  });
+});
+
 describe('what waits for a word', () => {
   it('is not put to use after a backup was restored, and the restored catalogue stays whole', async () => {
     const { db, backup } = await shopWith();

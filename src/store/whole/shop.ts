@@ -33,20 +33,27 @@ export const importCatalogue = (
   progress: Progress,
   cancelled: () => boolean,
 ): Promise<Imported> =>
-  undertake(db, 'import', async () => {
-    const pile = pileKey(await layersOf(db));
-    const read = await importPackage(db, files, progress, cancelled);
-    if (read.kind !== 'read') return read;
-    if (read.renews === null && read.beside.length === 0) {
-      await activate(db, read.editionId);
-      return { kind: 'applied', read };
-    }
-    if (read.changes?.length === 0) {
-      await dropEdition(db, read.editionId);
-      return { kind: 'nothing-new', title: read.renews ?? read.title };
-    }
-    return { kind: 'waiting', waiting: await waitingFor(db, read, pile) };
-  });
+  undertake(
+    db,
+    'import',
+    async () => {
+      const pile = pileKey(await layersOf(db));
+      const read = await importPackage(db, files, progress, cancelled);
+      if (read.kind !== 'read') return read;
+      if (read.renews === null && read.beside.length === 0) {
+        await activate(db, read.editionId);
+        return { kind: 'applied', read };
+      }
+      if (read.changes?.length === 0) {
+        await dropEdition(db, read.editionId);
+        return { kind: 'nothing-new', title: read.renews ?? read.title };
+      }
+      return { kind: 'waiting', waiting: await waitingFor(db, read, pile) };
+    },
+    saysThatItWaits(progress),
+  );
+
+const saysThatItWaits = (progress: Progress) => (): void => progress({ stage: 'waiting', done: 0, total: 1, file: '' });
 
 /** Claimed before the undertaking ends, so that no tab sweeps it in between. */
 async function waitingFor(db: SorterDatabase, read: ReadEdition, pile: string): Promise<WaitingEdition> {
@@ -73,11 +80,16 @@ export const checkPackage = (
   progress: Progress,
   cancelled: () => boolean,
 ): Promise<ImportResult> =>
-  undertake(db, 'import', async () => {
-    const read = await importPackage(db, files, progress, cancelled);
-    if (read.kind === 'read') await dropEdition(db, read.editionId);
-    return read;
-  });
+  undertake(
+    db,
+    'import',
+    async () => {
+      const read = await importPackage(db, files, progress, cancelled);
+      if (read.kind === 'read') await dropEdition(db, read.editionId);
+      return read;
+    },
+    saysThatItWaits(progress),
+  );
 
 /** The rows of a spreadsheet as a layer of their source. */
 export const takeSheet = (

@@ -25,9 +25,14 @@ export async function undertakingOf(db: SorterDatabase): Promise<Undertaking | n
   return read.success ? (read.data as Undertaking) : null;
 }
 
-/** Does it when nothing else is under way in any tab, and says so while it lasts. */
-export function undertake<T>(db: SorterDatabase, what: UndertakingKind, work: () => Promise<T>): Promise<T> {
-  return navigator.locks.request(wholeLock(db), async () => {
+/** Does it when nothing else is under way in any tab, and says so while it lasts. `waits` is called when it has to wait for another. */
+export async function undertake<T>(
+  db: SorterDatabase,
+  what: UndertakingKind,
+  work: () => Promise<T>,
+  waits: () => void = () => undefined,
+): Promise<T> {
+  const under = async (): Promise<T> => {
     const statement: Undertaking = { what, tab: tabHere(), since: now() };
     // A disk without room for a statement may be just what is to be emptied.
     await db.meta.put({ key: KEY, value: statement }).catch(() => undefined);
@@ -36,7 +41,13 @@ export function undertake<T>(db: SorterDatabase, what: UndertakingKind, work: ()
     } finally {
       await db.meta.delete(KEY).catch(() => undefined);
     }
-  });
+  };
+  const atOnce = await navigator.locks.request(wholeLock(db), { ifAvailable: true }, async (lock) =>
+    lock ? { done: await under() } : null,
+  );
+  if (atOnce) return atOnce.done;
+  waits();
+  return navigator.locks.request(wholeLock(db), under);
 }
 
 /**

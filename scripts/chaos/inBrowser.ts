@@ -1,0 +1,164 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import type { Locator, Page } from '@playwright/test';
+import { unzipSync } from 'fflate';
+import { seededRandom } from '@/core/units';
+import { dump, opened, pause, unwhole } from './browser';
+import { someLists } from './files';
+import { seeded } from './kills';
+import { inOurWords } from './node';
+import { withServer } from './server';
+import { spoiledBlob, spoiledFile, spoiledZip, type Files, type Random } from './spoil';
+
+/** What came of spoiled files given to the real pages. */
+export type BrowserFileFigures = {
+  files: number;
+  refused: number;
+  taken: number;
+  /** The page broke, or never said what came of it. */
+  crashed: string[];
+  half: string[];
+  foreignWords: string[];
+};
+
+const TEMPLATE = 'docs/smallest-package';
+
+type Kind = {
+  name: string;
+  /** The page where it is given, and the control that takes it. */
+  at: 'catalogue' | 'shop';
+  control: string;
+  /** The button that asks for the file. */
+  button: string;
+  panel: string;
+  draw: (random: Random) => File;
+  /** Said when it was taken, so far as the page takes it without a further word. */
+  taken: RegExp;
+  refused: RegExp;
+};
+
+/** What a page says once it is through with a file. */
+async function outcome(
+  panel: Locator,
+  { taken, refused }: Kind,
+): Promise<{ kind: 'taken' | 'refused'; text: string } | null> {
+  for (let waited = 0; waited < 150; waited += 1) {
+    const text = await panel.innerText().catch(() => '');
+    if (refused.test(text)) return { kind: 'refused', text };
+    if (taken.test(text)) return { kind: 'taken', text };
+    await pause(200);
+  }
+  return null;
+}
+
+/** `count` spoiled packages, price lists and backups each, through the pages that take them. */
+export async function spoiledInBrowser(seed: number, count: number, port = 3295): Promise<BrowserFileFigures> {
+  const random = seededRandom(seed);
+  const result: BrowserFileFigures = { files: 0, refused: 0, taken: 0, crashed: [], half: [], foreignWords: [] };
+  const template: Files = Object.fromEntries(
+    readdirSync(TEMPLATE)
+      .filter((name) => /\.(csv|json)$/.test(name))
+      .map((name) => [name, new Uint8Array(readFileSync(path.join(TEMPLATE, name)))]),
+  );
+  const lists = await someLists();
+  await withServer(port, async (base) => {
+    const start = await seeded(base);
+    const backup = new Uint8Array(readFileSync(start.backup));
+    const inside = unzipSync(backup);
+    const kinds: readonly Kind[] = [
+      {
+        name: 'package',
+        at: 'catalogue',
+        control: 'Catalogue as a zip',
+        button: 'Choose a zip',
+        panel: 'Import',
+        draw: (drawn) => spoiledZip(drawn, template, 'package.zip'),
+        taken: /Put it to use|is in use: |Nothing differs/,
+        refused: /Nothing was applied|was not changed/,
+      },
+      {
+        name: 'list',
+        at: 'catalogue',
+        control: 'Price list',
+        button: 'Choose a price list',
+        panel: 'Price lists',
+        draw: (drawn) =>
+          drawn() < 0.5
+            ? spoiledFile(drawn, lists.csv, 'list.csv')
+            : drawn() < 0.5
+              ? spoiledBlob(drawn, lists.xlsx, 'list.xlsx')
+              : spoiledZip(drawn, unzipSync(lists.xlsx), 'list.xlsx'),
+        taken: /Check the rows|can be used/i,
+        refused: /Nothing was changed/i,
+      },
+      {
+        name: 'backup',
+        at: 'shop',
+        control: 'Backup file',
+        button: 'Restore from a file',
+        panel: 'Backup',
+        draw: (drawn) => (drawn() < 0.2 ? spoiledBlob(drawn, backup, 'b.zip') : spoiledZip(drawn, inside, 'b.zip')),
+        taken: /Restored/,
+        refused: /Nothing was changed/i,
+      },
+    ];
+    const context = await start.profile.open();
+    for (let run = 0; run < count; run += 1)
+      for (const kind of kinds) {
+        const named = `${kind.name} ${run}`;
+        const page = await context.newPage();
+        page.setDefaultTimeout(20_000);
+        page.on('pageerror', (error) => result.crashed.push(`${named}: ${error.message}`));
+        try {
+          await give(page, base, kind, kind.draw(random), named, result);
+        } catch (error) {
+          result.crashed.push(`${named}: ${error instanceof Error ? error.message.split('\n')[0] : String(error)}`);
+        }
+        await Promise.race([page.close({ runBeforeUnload: false }), pause(2000)]);
+      }
+    await start.profile.remove();
+  });
+  return result;
+}
+
+async function give(
+  page: Page,
+  base: string,
+  kind: Kind,
+  file: File,
+  named: string,
+  result: BrowserFileFigures,
+): Promise<void> {
+  await page.goto(`${base}/${kind.at}`);
+  if (!(await opened(page))) throw new Error('the shop does not open');
+  const panel = page.getByRole('region', { name: kind.panel, exact: true });
+  // A person cannot press it earlier.
+  await panel.locator('button:enabled', { hasText: kind.button }).waitFor();
+  const before = await panel.innerText();
+  await page
+    .getByLabel(kind.control, { exact: true })
+    .setInputFiles({ name: file.name, mimeType: file.type, buffer: Buffer.from(await file.arrayBuffer()) });
+  if (kind.name === 'backup')
+    await page
+      .getByRole('button', { name: 'Replace everything' })
+      .click({ timeout: 3000 })
+      .catch(() => undefined);
+  const came = await outcome(panel, kind);
+  result.files += 1;
+  if (!came) {
+    result.crashed.push(`${named}: the page does not say what came of it: ${(await panel.innerText()).slice(-200)}`);
+    return;
+  }
+  result[came.kind] += 1;
+  const check = panel.getByRole('button', { name: 'Check the rows' });
+  if (came.kind === 'taken' && (await check.isVisible()) && (await check.isEnabled())) {
+    await check.click();
+    await panel
+      .getByText(/can be used/)
+      .first()
+      .waitFor();
+  }
+  const said = came.text.replace(before, '');
+  if (came.kind === 'refused' && !inOurWords(said)) result.foreignWords.push(`${named}: ${said}`);
+  for (const fault of unwhole(await dump(page, 'sorter-demo'))) result.half.push(`${named}: ${fault}`);
+}
