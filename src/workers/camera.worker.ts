@@ -1,7 +1,8 @@
 import { expose } from 'comlink';
-import { createWorker, OEM, PSM, type Worker as TextReader } from 'tesseract.js';
+import { createWorker, OEM, type Worker as TextReader } from 'tesseract.js';
 import { prepareZXingModule, readBarcodes, type ReadResult } from 'zxing-wasm/reader';
 import { evenOut, toGrey, type GreyImage, type SeenCode, type SeenLine } from '@/core/identify';
+import { prepareReader, recognisedLines } from './recognise';
 
 /** Where scripts/copy-readers.ts puts the readers' files. */
 const FILES = '/readers';
@@ -29,10 +30,7 @@ function textReader(): Promise<TextReader> {
     cacheMethod: 'none',
     logger: ({ status, progress }) =>
       report({ stage: status === 'recognizing text' ? 'reading' : 'starting', done: progress }),
-  }).then(async (made) => {
-    await made.setParameters({ tessedit_pageseg_mode: PSM.SINGLE_BLOCK, user_defined_dpi: '300' });
-    return made;
-  });
+  }).then(prepareReader);
   // A start that failed is tried again.
   reader.catch(() => (reader = null));
   return reader;
@@ -81,20 +79,18 @@ const api = {
     context.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
     const pixels = context.getImageData(0, 0, canvas.width, canvas.height);
     const even = evenOut(toGrey(pixels.data, canvas.width, canvas.height));
-    const [codes, text] = await Promise.all([
+    const [codes, read] = await Promise.all([
       readBarcodes(pixels, { formats: ['QRCode', 'DataMatrix', 'Code128'], tryHarder: true, maxNumberOfSymbols: 4 }),
-      toBlob(even).then(async (blob) => (await textReader()).recognize(blob, { rotateAuto: true }, { blocks: true })),
+      toBlob(even).then(async (blob) => recognisedLines(await textReader(), blob)),
     ]);
-    const lines = (text.data.blocks ?? [])
-      .flatMap((block) => block.paragraphs.flatMap((paragraph) => paragraph.lines))
-      .map(({ text: line, confidence, bbox }): SeenLine => ({
-        text: line.trim(),
-        confidence: confidence / 100,
-        left: bbox.x0 / scale,
-        top: bbox.y0 / scale,
-        width: (bbox.x1 - bbox.x0) / scale,
-        height: (bbox.y1 - bbox.y0) / scale,
-      }));
+    const lines = read.map(({ text: line, confidence, bbox }): SeenLine => ({
+      text: line.trim(),
+      confidence: confidence / 100,
+      left: bbox.x0 / scale,
+      top: bbox.y0 / scale,
+      width: (bbox.x1 - bbox.x0) / scale,
+      height: (bbox.y1 - bbox.y0) / scale,
+    }));
     return { kind: 'read', width, height, lines, codes: codes.map((code) => seenCode(code, scale)) };
   },
 };

@@ -15,6 +15,8 @@ export function toGrey(rgba: ArrayLike<number>, width: number, height: number): 
 const WINDOW_SHARE = 0.035;
 /** Below this local contrast (grey levels) it is noise that would be drawn out. */
 const LEAST_CONTRAST = 5;
+/** So it is below this share of the print's own contrast: the grain of a photograph, where nothing is printed. */
+const LEAST_SHARE = 0.3;
 
 /**
  * Evens out light and draws out contrast, for reading: each pixel by its window's mean and standard deviation (from integral images), so that shadow,
@@ -36,29 +38,42 @@ export function evenOut(image: GreyImage): GreyImage {
     }
   }
   const reach = Math.max(4, Math.round(width * WINDOW_SHARE));
-  const even = new Uint8Array(grey.length);
+  const means = new Float32Array(grey.length);
+  const deviations = new Float32Array(grey.length);
   for (let y = 0; y < height; y += 1) {
     const [top, bottom] = [Math.max(0, y - reach), Math.min(height, y + reach + 1)];
     for (let x = 0; x < width; x += 1) {
       const [left, right] = [Math.max(0, x - reach), Math.min(width, x + reach + 1)];
-      const corners = [
-        bottom * (width + 1) + right,
-        top * (width + 1) + right,
-        bottom * (width + 1) + left,
-        top * (width + 1) + left,
-      ];
-      const within = (table: Float64Array) =>
-        (table[corners[0] ?? 0] ?? 0) -
-        (table[corners[1] ?? 0] ?? 0) -
-        (table[corners[2] ?? 0] ?? 0) +
-        (table[corners[3] ?? 0] ?? 0);
+      const [a, b] = [bottom * (width + 1) + right, top * (width + 1) + right];
+      const [c, d] = [bottom * (width + 1) + left, top * (width + 1) + left];
       const count = (bottom - top) * (right - left);
-      const mean = within(sums) / count;
-      const deviation = Math.sqrt(Math.max(0, within(squares) / count - mean * mean));
-      const value = ((grey[y * width + x] ?? 0) - mean) / Math.max(LEAST_CONTRAST, deviation);
-      // The plate itself is the lighter part of a window with print: it goes near white.
-      even[y * width + x] = Math.max(0, Math.min(255, Math.round(200 + value * 62)));
+      const mean = ((sums[a] ?? 0) - (sums[b] ?? 0) - (sums[c] ?? 0) + (sums[d] ?? 0)) / count;
+      const square = ((squares[a] ?? 0) - (squares[b] ?? 0) - (squares[c] ?? 0) + (squares[d] ?? 0)) / count;
+      means[y * width + x] = mean;
+      deviations[y * width + x] = Math.sqrt(Math.max(0, square - mean * mean));
     }
   }
+  const least = Math.max(LEAST_CONTRAST, LEAST_SHARE * strongContrast(deviations));
+  const even = new Uint8Array(grey.length);
+  for (let index = 0; index < grey.length; index += 1) {
+    const value = ((grey[index] ?? 0) - (means[index] ?? 0)) / Math.max(least, deviations[index] ?? 0);
+    // The plate itself is the lighter part of a window with print: it goes near white.
+    even[index] = Math.max(0, Math.min(255, Math.round(200 + value * 62)));
+  }
   return { width, height, grey: even };
+}
+
+/** The deviation that only one window in twenty exceeds: that of print, where there is any. O(pixels). */
+function strongContrast(deviations: Float32Array): number {
+  const counts = new Uint32Array(129);
+  for (const deviation of deviations) {
+    const bin = Math.min(128, Math.round(deviation));
+    counts[bin] = (counts[bin] ?? 0) + 1;
+  }
+  let above = deviations.length / 20;
+  for (let bin = 128; bin > 0; bin -= 1) {
+    above -= counts[bin] ?? 0;
+    if (above < 0) return bin;
+  }
+  return 0;
 }
