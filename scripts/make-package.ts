@@ -11,7 +11,7 @@ import { strToU8, Zip, ZipDeflate } from 'fflate';
 import Papa from 'papaparse';
 import { tableNames, type TableName } from '@/core/catalogue';
 import { packageDescriptor } from '@/core/package';
-import { makeWorld } from './bench/identify/makeModels';
+import { makeWorld } from './bench/identify/worlds/todayModels';
 import { dice, readTable, type Cells, type Dice } from './demo/files';
 
 const MODELS_PER_PLATFORM = 120;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { buildModelIndex, normaliseNumber, readPlate } from '@/core/identify';
 import { seededRandom } from '@/core/units';
-import { makeWorld, neighbourShare } from './makeModels';
-import { KINDS, misread, type Kind } from './misread';
+import { makeWorld, neighbourShare } from './todayModels';
+import { KINDS, misread, type Kind } from './todayMisread';
 
 const world = makeWorld(4000, 7);
 const index = buildModelIndex(world.listed);
