@@ -74,11 +74,7 @@ const tries = async (page: Page): Promise<number> =>
     (sum, [, times]) => sum + Number(times),
     0,
   );
-/** Every supplier is down: what is sent stays under way, to be tried again by hand. */
 const onOrders = async (page: Page, base: string) => {
-  await page.route('**/api/suppliers/**', (route) =>
-    route.continue({ headers: { ...route.request().headers(), 'x-sorter-fault': 'down' } }),
-  );
   await page.goto(`${base}/orders`);
   await opened(page);
   const again = underWay(page).getByRole('button', { name: 'Try again now' }).first();
@@ -320,6 +316,10 @@ export async function quota(seed: number, count: number, port = 3294): Promise<Q
     const start = await seeded(base);
     const context = await start.profile.open();
     await context.addInitScript(spoilWrites);
+    // Every supplier is down: what is sent stays under way, to be tried again by hand.
+    await context.route('**/api/suppliers/**', (route) =>
+      route.continue({ headers: { ...route.request().headers(), 'x-sorter-fault': 'down' } }),
+    );
     const ways = WAYS.filter(({ name }) => name.includes(process.env['ONLY'] ?? ''));
     for (let run = 0; run < count; run += 1) {
       const way = ways[run % ways.length];

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { freshDatabase } from '../../../tests/support/database';
 import { DEMO_DAY } from '../../../tests/support/demoDay';
 import { northern, smallPackage, southern } from '../../../tests/support/packages';
@@ -56,10 +56,16 @@ describe('an import while another tab replaces something', () => {
     const { db } = await shopWith();
     const stages: string[] = [];
     let end: () => void = quiet;
-    const other = undertake(db, 'restore', () => new Promise<void>((resolve) => (end = resolve)));
+    const isHeld = new Promise<void>((resolve) => (end = resolve));
+    let other: Promise<void> = Promise.resolve();
+    await new Promise<void>((begun) => {
+      other = undertake(db, 'restore', () => {
+        begun();
+        return isHeld;
+      });
+    });
     const coming = importCatalogue(db, [south()], ({ stage }) => stages.push(stage), never);
-    await new Promise((resolve) => setTimeout(resolve, 30));
-    expect(stages).toEqual(['waiting']);
+    await vi.waitFor(() => expect(stages).toEqual(['waiting']));
     end();
     await other;
     expect((await coming).kind).toBe('waiting');
