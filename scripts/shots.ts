@@ -77,14 +77,13 @@ const SHOTS: Shot[] = [
     name: 'plate-doubt',
     steps: async (page) => {
       await go('/')(page);
-      await page.locator('#one-input').fill('NR 11?5 B');
+      await page.locator('#one-input').fill('MT1 920');
       await page
-        .getByRole('option', { name: /model NR 11/ })
+        .getByRole('option', { name: /model MT1-920/ })
         .first()
         .click();
       await page.locator('#station-plate').waitFor({ timeout: 30_000 });
-      await page.keyboard.press('1');
-      await page.getByText(/Look again at/).waitFor();
+      await page.getByText(/Look again: /).waitFor();
       await page.waitForTimeout(600);
     },
   },

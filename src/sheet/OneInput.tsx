@@ -2,15 +2,15 @@
 import { useRouter } from 'next/navigation';
 import { Camera } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
-import { cx, Key, notice } from '@/ui';
-import { readingWords, troubleWords } from '@/words';
+import { cx, Key, notice, NumberText } from '@/ui';
+import { readingWords, troubleWords, type InputWords } from '@/words';
 import { actionFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
 import { useBadges } from './useBadges';
 import { useInputReadings } from './useInputReadings';
 import { usePictureText } from '@/stations/shared/usePictureText';
 
-type Choice = { what: string; detail: string; action: InputAction };
+type Choice = InputWords & { action: InputAction };
 
 /** Takes anything that can be typed or pasted, says what it takes it for, and what Enter will do. */
 export function OneInput() {
@@ -163,7 +163,16 @@ export function OneInput() {
             )}
           >
             <span>
-              <strong className={cx('font-semibold', /\d/.test(choice.what) && 'font-mono')}>{choice.what}</strong>{' '}
+              <strong className={cx('font-semibold', /\d/.test(choice.what) && 'font-mono')}>
+                {choice.number ? (
+                  <>
+                    {choice.number.before}
+                    <NumberText text={choice.number.text} marked={choice.number.marked} />
+                  </>
+                ) : (
+                  choice.what
+                )}
+              </strong>{' '}
               <span className="text-soft">{choice.detail}</span>
             </span>
             <span className="text-sm text-soft">{choice.action.does}</span>

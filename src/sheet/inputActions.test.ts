@@ -25,6 +25,7 @@ const asModel: InputReading = {
   modelId: defined(model, 'a model').id,
   modelNumber: number,
   probability: 1,
+  differences: [],
   weight,
 };
 const stateOf = async (ticketId: TicketId): Promise<TicketState> =>

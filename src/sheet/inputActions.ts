@@ -1,10 +1,10 @@
 import type { ModelId, TicketId } from '@/core/units';
 import type { InputReading } from '@/core/identify';
 import type { TicketState } from '@/core/ticket';
-import { note, remark, type Fact, type TicketDecision } from '@/core/ticket';
+import { isSettled, note, remark, type Fact, type TicketDecision } from '@/core/ticket';
 import { eventStore, onTicket, openTicket, saving } from '@/store';
 import { refusalWords } from '@/words';
-import { CERTAIN, plateEvent } from '@/stations/shared/plateEvent';
+import { plateEvent } from '@/stations/shared/plateEvent';
 import { searchWorker } from '@/workers';
 
 export type InputAction = { id: string; does: string; run: () => Promise<string | null> };
@@ -26,12 +26,9 @@ type Context = { text: string; ticket: TicketState | null; badges: ReadonlyMap<s
 async function plateOf(text: string, modelId: ModelId, badges: ReadonlyMap<string, string>) {
   const { reading, models } = await searchWorker.get().readPlate(text);
   const badge = badges.get(models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '';
-  // A certain reading counts as taken, a doubtful one waits for a look at the plate.
-  const sure = (reading.candidates.find((candidate) => candidate.modelId === modelId)?.probability ?? 0) >= CERTAIN;
   const event = plateEvent(text, reading, models, modelId, false, badge);
-  return event?.type === 'plate-read'
-    ? { ...event, confirmed: sure && reading.candidates[0]?.differences.length === 0 }
-    : event;
+  // A certain reading counts as taken, a doubtful one waits for a look at the plate.
+  return event && { ...event, confirmed: isSettled(event) && reading.candidates[0]?.differences.length === 0 };
 }
 
 /** What Enter does for a reading; the returned path is where to go (null: stay). */

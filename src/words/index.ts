@@ -28,7 +28,7 @@ export { learnedFromWords, ownRowWords } from './own';
 export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
 export { figureWords } from './settings';
 export { STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
-export { differenceWords, readingWords, serialProblemWords } from './numbers';
+export { compareWords, differenceWords, readingWords, serialProblemWords, type InputWords } from './numbers';
 export { crossProblemWords, dimensionWords, FIT_WORDS, fitReasonWords, RELATION_WORDS, ROUTE_WORDS } from './parts';
 export {
   ageWords,

@@ -1,4 +1,4 @@
-import type { InputReading, NumberDifference, SerialProblem } from '@/core/identify';
+import type { InputReading, NumberDifference, SerialProblem, ToCompare } from '@/core/identify';
 import { formatPercent, listOf, ordinal } from './format';
 
 export function serialProblemWords(problem: SerialProblem): string {
@@ -32,14 +32,49 @@ export function differenceWords(number: string, differences: readonly NumberDiff
   );
 }
 
+const MOST_CHOICES = 4;
+
+/** Where to look on the plate, and what for: "what stands behind VB611408: EU, FR or nothing?" */
+export function compareWords(compare: ToCompare): string {
+  const choices =
+    compare.kind === 'ending'
+      ? compare.endings.map(({ ending }) => ending || 'nothing')
+      : compare.choices.map((choice) => (choice === '–' ? 'none' : choice));
+  const asked = `${listOf(
+    choices.length > MOST_CHOICES ? [...choices.slice(0, MOST_CHOICES - 1), 'another'] : choices,
+    'or',
+  )}?`;
+  return compare.kind === 'ending'
+    ? `what stands behind ${compare.stem}: ${asked}`
+    : `${ordinal(compare.character)} character: ${asked}`;
+}
+
+/** `number`: what is said in `what` as a number, with the places at which it differs from what was typed. */
+export type InputWords = {
+  what: string;
+  detail: string;
+  number?: { before: string; text: string; marked: number[] };
+};
+
+const marked = (before: string, text: string, differences: readonly NumberDifference[]) => ({
+  before,
+  text,
+  marked: differences.filter(({ listed }) => listed !== '').map(({ index }) => index),
+});
+
 /** What the one input takes a text for. */
-export function readingWords(reading: InputReading): { what: string; detail: string } {
+export function readingWords(reading: InputReading): InputWords {
   switch (reading.kind) {
     case 'model':
-      return { what: `model ${reading.modelNumber}`, detail: formatPercent(reading.probability) };
+      return {
+        what: `model ${reading.modelNumber}`,
+        number: marked('model ', reading.modelNumber, reading.differences),
+        detail: formatPercent(reading.probability),
+      };
     case 'part':
       return {
         what: `part ${reading.partNumber}`,
+        number: marked('part ', reading.partNumber, reading.differences),
         detail: reading.differences.length
           ? differenceWords(reading.partNumber, reading.differences)
           : 'number as listed',

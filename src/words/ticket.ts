@@ -14,6 +14,7 @@ import {
 } from './format';
 import { seatWords, verdictWords } from './measuring';
 import { optionWords } from './quote';
+import { compareWords } from './numbers';
 import { shakenWords } from './refusals';
 
 export const STATION_NAMES = {
@@ -110,6 +111,18 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
         `${formatPercent(next.probability)} likely, and cheap to mend: no check saves more than it costs. If it does not help, say so, and the rest is weighed again.`,
       );
     }
+    case 'compare-plate':
+      return say(
+        `Compare the plate: ${compareWords(next.compare)}`,
+        next.decidesPart
+          ? 'The numbers that it may be take different parts for this job: it decides the part.'
+          : 'It tells which of the numbers it is. What the machine does can be said all the same.',
+      );
+    case 'note-serial':
+      return say(
+        'Note the serial number',
+        'The lists name different parts for this model by the day on which it was built, and the serial tells that day.',
+      );
     case 'choose-part':
       return say('Choose the part', 'Compare old and new in the hand: number, sizes and ratings, not colour.');
     case 'part-again':

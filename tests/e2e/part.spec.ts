@@ -27,11 +27,15 @@ test('a doubtful plate says which character to read again, and that it matters f
   await enter(page, 'NR 11?5 B', /model NR 11\d5 B/);
   const plate = page.getByRole('region', { name: 'Plate', exact: true });
   await expect(plate).toContainText(/% sure/, { timeout: 30_000 });
-  await page.keyboard.press('1');
-  await expect(plate).toContainText(/Look again at the 5th character: \d or \d/);
+  // Before anything is looked for: the plate stays open, and where to look is said.
+  await expect(page.getByRole('region', { name: 'Do next' })).toContainText(
+    /Compare the plate: 5th character: \d(, \d)* or \d/,
+  );
+  await expect(plate).toContainText(/Look again: 5th character: \d(, \d)* or \d/);
   await expect(plate).toContainText('It settles all of the doubt between them');
   await expect(plate.getByText(/Not in the catalogue: /)).toBeVisible();
-  await page.getByRole('button', { name: 'Settle on Brushes worn' }).click();
+  const findings = await unfold(page, 'Findings');
+  await findings.getByRole('button', { name: 'Settle on Brushes worn' }).click();
   await expect(await unfold(page, 'Part')).toContainText(
     /its models take different numbers: read it again before ordering/,
   );
@@ -41,11 +45,36 @@ test('a doubt that does not matter for this part is said not to, and the work go
   await enter(page, 'NR 108? B', /model NR 108\d B/);
   const plate = page.getByRole('region', { name: 'Plate', exact: true });
   await expect(plate).toContainText(/% sure/, { timeout: 30_000 });
-  await page.getByRole('button', { name: 'Settle on Brushes worn' }).click();
+  const findings = await unfold(page, 'Findings');
+  await findings.getByRole('button', { name: 'Settle on Brushes worn' }).click();
   await page.keyboard.press('3');
   const part = page.getByRole('region', { name: 'Part', exact: true });
   await expect(part).toContainText('the doubt does not matter here');
   await expect(part.getByRole('button', { name: /€/ }).first()).toBeEnabled();
+});
+
+test('a number without its ending is answered with its family: what to look for behind it, and which part takes all of them', async ({
+  shop: page,
+}) => {
+  await page.keyboard.press('/');
+  await page.keyboard.type('mt1 920');
+  const options = page.getByRole('option');
+  await expect(options.first()).toContainText(/model MT1-920 [TUV]/);
+  // What was not typed is marked.
+  await expect(options.first().locator('mark')).toHaveText(/^[TUV]$/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Do next' })).toContainText(
+    /Compare the plate: what stands behind MT1-920: [TUV], [TUV],? or [TUV]\?/,
+    { timeout: 30_000 },
+  );
+  const plate = page.getByRole('region', { name: 'Plate', exact: true });
+  for (const ending of ['T', 'U', 'V'])
+    await expect(plate.getByRole('button', { name: new RegExp(`MT1-920 ${ending}`) })).toContainText('is left off');
+  await expectNoSeriousAxe(page);
+  await plate.getByRole('button', { name: /MT1-920 U/ }).click();
+  await expect(plate).toContainText('confirmed');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('MT1-920 U');
+  await expect(page.getByRole('region', { name: 'Do next' })).toContainText('Say what it does');
 });
 
 test('the map shows how a number is connected and what is sold in its place today', async ({ shop: page }) => {

@@ -34,7 +34,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const { models, platforms, serial_schemes, economics, lives } = catalogue;
   const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, round } = state;
   const today = localDateOf(now, settings.zone);
-  const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [] };
+  const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [], part: null };
   const { designs, kind_questions, kind_answers, kind_likelihoods } = catalogue;
   const seen = { designs, kind_questions, kind_answers, kind_likelihoods };
   const machine = run(machineChapter, { models, platforms, ...seen, plate, plateNotListed, kind, relative, today });
@@ -90,7 +90,8 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const causes = shownCauses(ranking, cause, round.cause !== null);
   const probabilityOf = (id: string) => ranking.causes.find(({ causeId }) => causeId === id)?.probability ?? 0;
   const options = offer?.options ?? [];
-  const next = run(nextChapter, { state, settings, now, steps, lead: causes.lead, probabilityOf, bench, options });
+  const { lead } = causes;
+  const next = run(nextChapter, { state, settings, now, steps, lead, probabilityOf, bench, options, part });
   return {
     kind: 'weighed',
     machine,

@@ -62,7 +62,7 @@ describe('reading a plate', () => {
 
   it('takes a suffix left off for left off, and names what settles it', () => {
     const { candidates } = readPlate(index, 'VB 61-407');
-    expect(candidates[0]?.suffixMissing).toBe(true);
+    expect(candidates[0]?.ending).not.toBe('');
     expect(candidates[0]?.modelNumber.startsWith('VB 61-407')).toBe(true);
     const twins = ['AB 1234/1', 'AB 1234/2', 'CD 5678/1'].map((modelNumber, index) => ({
       id: asId<ModelId>(`t${index}`),
@@ -262,7 +262,7 @@ describe('the search behind it', () => {
         .sort((a, b) => b.log - a.log);
       const found = readPlate(index, plain.join(''));
       // Suffixes left off aside, the best of all must be the best found, whenever it is worth finding.
-      if (found.candidates[0]?.suffixMissing || found.unknown > 0.5) continue;
+      if (found.candidates[0]?.ending || found.unknown > 0.5) continue;
       expect(found.candidates[0]?.modelId, plain.join('')).toBe(all[0]?.id);
       tested += 1;
     }

@@ -29,7 +29,7 @@ export {
   type Stand,
   type Standing,
 } from './standing';
-export { openProofs, rungNow, rungOf, waitsFor, waitsNow, type Rung, type Waiting } from './ladder';
+export { isSettled, openProofs, rungNow, rungOf, waitsFor, waitsNow, type Rung, type Waiting } from './ladder';
 export { summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {

@@ -49,6 +49,13 @@ export function rungOf(state: TicketState): Rung {
   return cureOf(round) ? 'wait-cure' : 'work';
 }
 
+/** At this the reading of a plate is taken without another look. */
+const CERTAIN = 0.95;
+
+/** Whether it is known which model a plate names: it was compared, or the reading is certain. */
+export const isSettled = ({ confirmed, probability }: { confirmed: boolean; probability: number }): boolean =>
+  confirmed || probability >= CERTAIN;
+
 /** Proofs that are due and not passed yet. */
 export function openProofs({ round }: TicketState): string[] {
   const passed = (id: string) => round.proofs.some((proof) => proof.proofId === id && proof.passed);

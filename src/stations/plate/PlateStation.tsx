@@ -4,12 +4,12 @@ import { CommitField } from '../shared/CommitField';
 import { plateEvent } from '../shared/plateEvent';
 import { Question } from '../shared/Station';
 import type { Weighed } from '@/core/case';
-import { note, noteCustomer, TEXT_LIMITS } from '@/core/ticket';
+import { isSettled, note, noteCustomer, TEXT_LIMITS } from '@/core/ticket';
 import { isDay, type ModelId } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
-import { isNoPlate, NO_PLATE, unlistedModel, type PlateCandidate } from '@/core/identify';
-import { ageWords, formatPercent, listOf, ordinal, plural, serialProblemWords } from '@/words';
+import { isNoPlate, NO_PLATE, toCompare, unlistedModel, type PlateCandidate, type ToCompare } from '@/core/identify';
+import { ageWords, compareWords, formatPercent, listOf, plural, serialProblemWords } from '@/words';
 import { KindOfMachine } from './KindOfMachine';
 import { Relatives } from './Relatives';
 import { PlatePicture } from './PlatePicture';
@@ -159,6 +159,7 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
           spellCheck={false}
           committed={state.serial ?? ''}
           maxLength={TEXT_LIMITS.serial}
+          {...(state.plate && state.serial === null && isSettled(state.plate) ? DO_NEXT : {})}
           commit={(serial) => ask(note({ type: 'serial-noted', serial }))}
           note={<SerialNote age={age} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />}
         />
@@ -208,8 +209,8 @@ function SerialNote({ age, hasPlate, hasSerial }: Pick<Known, 'age'> & { hasPlat
 /** Below this a number is not worth a look. */
 const WORTH_SHOWING = 0.002;
 
-function howItWasRead({ differences, suffixMissing }: PlateCandidate): string {
-  if (suffixMissing) return 'the part after the slash is missing in the reading';
+function howItWasRead({ differences, ending }: PlateCandidate): string {
+  if (ending) return `its ending “${ending.trim()}” is left off in the reading`;
   const unreadable = differences.filter((difference) => difference.read === '?').length;
   const wrong = differences.length - unreadable;
   if (differences.length === 0) return 'as read';
@@ -233,25 +234,12 @@ type CandidatesProps = {
 };
 
 function Candidates({ read, candidates, onTake }: CandidatesProps) {
-  const { unknown, rereads } = read.reading;
-  const reread = rereads[0];
+  const { unknown, taken } = read.reading;
+  const compare = toCompare(taken, candidates);
+  const lookAt = compare?.kind === 'character' ? [compare.position] : [];
   return (
     <div className="flex flex-col gap-2">
-      {reread && (candidates[0]?.probability ?? 0) < 0.98 ? (
-        <p className="text-[15px]">
-          <Mark tone="doubt">
-            Look again at the {ordinal(reread.character)} character: {reread.choices.slice(0, 4).join(' or ')}?
-          </Mark>{' '}
-          <span className="text-soft">
-            <Why
-              label="What another look settles"
-              because={`Of all characters this one tells most about which of these numbers it is: ${reread.bits.toFixed(1)} bits.`}
-            >
-              It settles {reread.settles > 0.995 ? 'all' : formatPercent(reread.settles)} of the doubt between them.
-            </Why>
-          </span>
-        </p>
-      ) : null}
+      {compare && (candidates[0]?.probability ?? 0) < 0.98 ? <WhereToLook compare={compare} /> : null}
       <ul className="grid gap-2 sm:grid-cols-2">
         {candidates
           .filter((candidate) => candidate.probability >= WORTH_SHOWING)
@@ -270,7 +258,7 @@ function Candidates({ read, candidates, onTake }: CandidatesProps) {
                     ...candidate.differences
                       .filter((difference) => difference.listed !== '')
                       .map((difference) => difference.index),
-                    ...(reread && index === 0 ? [reread.position] : []),
+                    ...(index === 0 ? lookAt : []),
                   ]}
                   className="text-lg font-semibold"
                 />
@@ -289,6 +277,37 @@ function Candidates({ read, candidates, onTake }: CandidatesProps) {
         </Why>
       </p>
     </div>
+  );
+}
+
+function WhereToLook({ compare }: { compare: ToCompare }) {
+  return (
+    <p className="text-[15px]">
+      <Mark tone="doubt">Look again: {compareWords(compare)}</Mark>{' '}
+      {compare.kind === 'character' ? (
+        <span className="text-soft">
+          <Why
+            label="What another look settles"
+            because={`Of all characters this one tells most about which of these numbers it is: ${compare.bits.toFixed(1)} bits.`}
+          >
+            It settles {compare.settles > 0.995 ? 'all' : formatPercent(compare.settles)} of the doubt between them.
+          </Why>
+        </span>
+      ) : (
+        <span className="text-soft">
+          <Why
+            label="Why an ending is asked for"
+            because="Several listed numbers go on differently after what was read. Marks of country, colour or revision are often left off; the shares are those of the listed numbers."
+          >
+            {listOf(
+              compare.endings
+                .slice(0, 4)
+                .map(({ ending, probability }) => `${ending || 'nothing'} ${formatPercent(probability)}`),
+            )}
+          </Why>
+        </span>
+      )}
+    </p>
   );
 }
 

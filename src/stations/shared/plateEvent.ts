@@ -3,9 +3,6 @@ import type { Model } from '@/core/catalogue';
 import type { PlateReading } from '@/core/identify';
 import type { Fact } from '@/core/ticket';
 
-/** Above this the reading is taken without asking. */
-export const CERTAIN = 0.95;
-
 /** The event for taking one candidate of a reading; `confirmed`: a person compared it with the plate. */
 export function plateEvent(
   text: string,

@@ -4,6 +4,7 @@ import {
   acceptedOption,
   awaited,
   cureOf,
+  isSettled,
   needsOf,
   rungNow,
   rungOf,
@@ -20,8 +21,10 @@ import {
 import { addDays, laterOf, localDateOf, type Instant, type LocalDate, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
+import { toCompare, type ToCompare } from '../../identify';
 import type { BenchShown } from './bench';
 import type { OfferedWay } from './jobs';
+import type { PartShown } from './part';
 import type { ShownStep } from './steps';
 
 export const STATIONS = ['plate', 'findings', 'part', 'worth', 'order', 'bench', 'proof'] as const;
@@ -56,6 +59,10 @@ export type DoNext =
       kind: 'step';
       step: Pick<NextStep, 'kind' | 'id' | 'expectedCost' | 'withoutChecks' | 'minutes' | 'accessMinutes'>;
     }
+  /** The plate is in doubt, and the job is not known to be the same for all that it may be. */
+  | { kind: 'compare-plate'; compare: ToCompare; decidesPart: boolean }
+  /** Which number it is depends on when the machine was built. */
+  | { kind: 'note-serial' }
   | { kind: 'decide-cause'; causeId: CauseId; probability: number; certain: boolean }
   | { kind: 'order'; count: number }
   | { kind: 'await-parts'; dueOn: LocalDate | null }
@@ -83,6 +90,7 @@ export type NextFacts = {
   probabilityOf: (causeId: CauseId) => number;
   bench: BenchShown | null;
   options: readonly OfferedWay[];
+  part: Pick<PartShown, 'doubtMatters' | 'serialMatters'> | null;
 };
 
 /** The one next thing to do. Floor, sheet and scale name the same rung: `rungOf`. */
@@ -92,16 +100,29 @@ export const nextChapter: Chapter<'next', NextFacts, Next> = {
     const { state, now } = facts;
     const waiting = waitsFor(state);
     const rung = rungNow(rungOf(state), waiting, now);
+    const doNext = onPlate(rung, facts) ?? onRung(rung, facts);
     return {
       rung,
-      station: STATION_OF[rung],
-      doNext: onRung(rung, facts),
+      station: doNext.kind === 'compare-plate' || doNext.kind === 'note-serial' ? 'plate' : STATION_OF[rung],
+      doNext,
       waiting: waitsNow(waiting, now),
       shaken: state.closed ? [] : standing(state).shaken,
       readyOn: readyOn(facts),
     };
   },
 };
+
+/** What the plate leaves open is settled first: before anything is looked for, and once more before a part is chosen. */
+function onPlate(rung: Rung, { state, part }: NextFacts): DoNext | null {
+  const { plate, serial } = state;
+  if (!plate || (rung !== 'note-findings' && rung !== 'choose-part')) return null;
+  // Without a finding no job is known for which it might not matter.
+  if (!isSettled(plate) && (rung === 'note-findings' || part?.doubtMatters !== false)) {
+    const compare = toCompare(plate.text, [plate, ...plate.others]);
+    if (compare) return { kind: 'compare-plate', compare, decidesPart: rung === 'choose-part' };
+  }
+  return rung === 'choose-part' && serial === null && part?.serialMatters ? { kind: 'note-serial' } : null;
+}
 
 function onRung(rung: Rung, facts: NextFacts): DoNext {
   const { state, bench } = facts;

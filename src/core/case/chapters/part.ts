@@ -13,6 +13,8 @@ export type PartShown = {
   parts: CauseParts | null;
   /** For a plate in doubt: whether the probable models need different numbers for this job. null when the plate is settled. */
   doubtMatters: boolean | null;
+  /** Which number it is depends on the build date, and that is open. */
+  serialMatters: boolean;
   roleProperties: readonly RoleProperty[];
   partProperties: Readonly<Record<string, Readonly<Record<string, string>>>>;
   /** Numbers that a list names for this model without saying what they are: one of them may be this part. */
@@ -37,6 +39,7 @@ export const partChapter: Chapter<'part', In, PartShown> = {
     return {
       parts,
       doubtMatters: doubtMatters(input),
+      serialMatters: serialMatters(parts),
       ...comparables(catalogue, parts),
       unsorted: unsortedOf(input),
       partNumbers: Object.fromEntries(
@@ -74,6 +77,14 @@ function numbersNamed(parts: CauseParts | null): string[] {
       'partIds' in problem ? problem.partIds : [problem.partId, ...('successors' in problem ? problem.successors : [])],
     ),
   ]);
+}
+
+/** The likeliest number fits only machines of some dates, and another may well be the one. */
+function serialMatters(parts: CauseParts | null): boolean {
+  const lead = parts?.main?.candidates[0];
+  return (
+    lead !== undefined && lead.probability < SAME_ENOUGH && lead.reasons.some(({ kind }) => kind === 'serial-open')
+  );
 }
 
 /** Share of the probable models that must take the same number before a doubtful plate does not matter for this job. */

@@ -8,18 +8,19 @@ import type { PlateReading } from '../plate/readPlate';
 import { readSerial } from '../serial/readSerial';
 
 /** What one text may be. `weight` ranks them (0 to 1); it is a likelihood of form, not a calibrated probability. */
-export type InputReading = { weight: number } & (
-  | { kind: 'model'; modelId: ModelId; modelNumber: string; probability: number }
-  /** differences: places in the part's number that were read otherwise; none for the number as it is listed. */
-  | { kind: 'part'; partId: PartId; partNumber: string; differences: NumberDifference[] }
-  | { kind: 'serial'; serial: string; builtFrom: LocalDate; builtTo: LocalDate }
-  | { kind: 'code'; code: string; meaning: string; findingId: string }
-  | { kind: 'finding'; findingId: string; text: string; threeWords: string }
-  | { kind: 'bearing'; designation: string; bore: number; outside: number; width: number }
-  | { kind: 'size'; first: number; second: number; third: number }
-  | { kind: 'ticket'; ticketId: TicketId; number: number }
-  | { kind: 'order'; orderId: OrderId; number: string }
-);
+export type InputReading = { weight: number } &
+  /** differences: places in the number that were read otherwise; none for the number as it is listed. */
+  (
+    | { kind: 'model'; modelId: ModelId; modelNumber: string; probability: number; differences: NumberDifference[] }
+    | { kind: 'part'; partId: PartId; partNumber: string; differences: NumberDifference[] }
+    | { kind: 'serial'; serial: string; builtFrom: LocalDate; builtTo: LocalDate }
+    | { kind: 'code'; code: string; meaning: string; findingId: string }
+    | { kind: 'finding'; findingId: string; text: string; threeWords: string }
+    | { kind: 'bearing'; designation: string; bore: number; outside: number; width: number }
+    | { kind: 'size'; first: number; second: number; third: number }
+    | { kind: 'ticket'; ticketId: TicketId; number: number }
+    | { kind: 'order'; orderId: OrderId; number: string }
+  );
 
 export type InputSources = {
   readPlate: (text: string) => PlateReading;
@@ -103,6 +104,7 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
           modelId: candidate.modelId,
           modelNumber: candidate.modelNumber,
           probability: candidate.probability,
+          differences: candidate.differences,
           weight: 0.94 * candidate.probability,
         });
   }

@@ -1,12 +1,12 @@
-import { childOf, endOf, endsWord, symbolOf, type Trie } from './trie';
+import { childOf, endOf, endsWord, symbolOf, wordsBefore, type Trie } from './trie';
 import type { WordList } from './wordList';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
 
 /**
- * What an unlisted number would look like. Three kinds: a missing sibling (follows listed numbers for a while, then leaves them), another maker's number
- * (letters, digits, letters, as numbers go), and junk. All seen through the same slips as listed ones.
+ * What an unlisted number would look like. A missing sibling (a listed number with one character another one, or one that follows listed numbers for a while,
+ * then leaves them), pieces of listed numbers in a new row, another maker's number (letters, digits, letters, as numbers go), and junk. All seen through the same slips as listed ones.
  */
 export type AbsentModel = {
   /** Words below or at each node of the forward trie. */
@@ -14,6 +14,8 @@ export type AbsentModel = {
   /** ln-free probabilities P(next | two before) of the listed numbers, next = symbol or end; rows (37 · 37), columns 37. */
   readonly trigram: Float32Array;
   readonly words: number;
+  /** Of each word: 1 where it is a whole number, 0 where it is what is left of some without their ending. */
+  readonly whole: Uint8Array;
   /** P(length) of listed numbers, 0 to 40. */
   readonly lengths: Float32Array;
 };
@@ -51,7 +53,7 @@ export function buildAbsentModel(words: WordList, whole: Uint8Array, trie: Trie)
   smooth(trigram);
   const total = lengths.reduce((sum, value) => sum + value, 0);
   lengths.forEach((value, index) => (lengths[index] = value / total));
-  return { count, trigram, words: numbers, lengths };
+  return { count, trigram, words: numbers, whole, lengths };
 }
 
 /** Each row to probabilities; what was never seen shares what a row of its size leaves open, its own class (letter or digit) first. */
@@ -76,14 +78,24 @@ function smooth(trigram: Float32Array): void {
   }
 }
 
-/** Shares of the kinds: a listed number with one character another one, one that leaves the listed numbers further on, another maker's, junk. */
-const ONE_OFF = 0.62;
-const SIBLING = 0.28;
+/**
+ * Shares of the kinds: a listed number with one character another one, one that leaves the listed numbers further on, one put together as listed ones are,
+ * another maker's, junk.
+ */
+const ONE_OFF = 0.55;
+const SIBLING = 0.23;
+const ALIKE = 0.12;
 const STRANGER = 0.07;
 const JUNK = 0.03;
 
 /** Nodes looked at for one reading; many unreadable characters branch at each. */
 const MOST_STEPS = 6000;
+
+/** P(an unlisted number leaves its ending off, as a listed one may). */
+const WITHOUT_ENDING = 0.15;
+
+/** How much of an unlisted number beside this word is given when the word is. */
+const standsFor = ({ whole }: AbsentModel, word: number): number => (whole[word] === 1 ? 1 : WITHOUT_ENDING);
 
 /**
  * P(the reading | a listed number with exactly one character replaced), read without a slip; an unreadable character is any.
@@ -93,7 +105,7 @@ function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
   const m = read.length;
   let steps = 0;
   const walk = (node: number, j: number, replaced: boolean): number => {
-    if (j === m) return replaced && endsWord(trie, node) ? 1 : 0;
+    if (j === m) return replaced && endsWord(trie, node) ? standsFor(model, wordsBefore(trie, node)) : 0;
     const code = read[j] as number;
     if (replaced && code !== UNREADABLE) {
       const child = childOf(trie, node, code);
@@ -124,6 +136,22 @@ function stranger(model: AbsentModel, read: Uint8Array): number {
     digit = now;
   }
   return p * lengthShare(model, read.length);
+}
+
+/** P(a number put together as the listed ones are, each character by the two before it): pieces that are known, in a row that is not. O(length). */
+function alike({ trigram }: AbsentModel, read: Uint8Array): number {
+  let p = 1;
+  let a = START;
+  let b = START;
+  for (let j = 0; j <= read.length; j += 1) {
+    const code = j < read.length ? (read[j] as number) : END;
+    if (code === UNREADABLE) p *= 0.92;
+    else if (a === UNREADABLE || b === UNREADABLE) p *= code === END ? 0.08 : 0.92 / SYMBOL_COUNT;
+    else p *= trigram[(a * BASE + b) * BASE + code] as number;
+    a = b;
+    b = code;
+  }
+  return p;
 }
 
 const lengthShare = (model: AbsentModel, length: number): number =>
@@ -222,10 +250,19 @@ export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): A
     (sum, { share, unreadable }) => sum + share * unreadable ** marks * (1 - unreadable) ** (read.length - marks),
     0,
   );
-  const other = SIBLING * sibling(model, trie, read) + STRANGER * stranger(model, read) + JUNK * junk(read);
+  const other =
+    SIBLING * sibling(model, trie, read) +
+    ALIKE * alike(model, read) +
+    STRANGER * stranger(model, read) +
+    JUNK * junk(read);
   return { oneOff: seen * ONE_OFF * oneOff(model, trie, read), other: seen * other };
 }
 
 /** The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. */
-export const oneOffBeside = (model: AbsentModel, words: readonly Uint8Array[], read: Uint8Array): number =>
-  (ONE_OFF / model.words) * words.reduce((sum, word) => sum + siblingLikelihood(word, read), 0);
+export const oneOffBeside = (
+  model: AbsentModel,
+  words: readonly { word: number; codes: Uint8Array }[],
+  read: Uint8Array,
+): number =>
+  (ONE_OFF / model.words) *
+  words.reduce((sum, { word, codes }) => sum + standsFor(model, word) * siblingLikelihood(codes, read), 0);

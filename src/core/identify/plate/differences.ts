@@ -10,12 +10,14 @@ export type NumberDifference = {
   read: string;
 };
 
-/** Where a listed number and a normalised reading differ, by the cheapest alignment. Empty when they are the same. O(length²). */
-export function differencesBetween(modelNumber: string, read: string, suffixMissing = false): NumberDifference[] {
-  const slash = modelNumber.lastIndexOf('/');
+/**
+ * Where a listed number and a normalised reading differ, by the cheapest alignment; what follows `given` characters was left off. Empty when they are the same.
+ * O(length²).
+ */
+export function differencesBetween(modelNumber: string, read: string, given = Infinity): NumberDifference[] {
   const places = keptPositions(modelNumber);
-  const kept = suffixMissing ? places.filter((index) => index < slash) : places;
-  const plain = normaliseNumber(suffixMissing ? modelNumber.slice(0, slash) : modelNumber);
+  const normal = normaliseNumber(modelNumber);
+  const plain = normal.slice(0, given);
   const { substitution, columns, drop, add, swap } = searchCosts;
   const slips = alignSlips(
     codesOf(plain),
@@ -26,12 +28,11 @@ export function differencesBetween(modelNumber: string, read: string, suffixMiss
     { drop, add, swap },
   );
   const differences = slips.map(({ truthAt, readAt, kind }) => ({
-    index: kept[truthAt] ?? 0,
+    index: places[truthAt] ?? 0,
     listed: kind === 'added' ? '' : plain.charAt(truthAt),
     read: kind === 'dropped' ? '' : read.charAt(readAt),
   }));
-  if (suffixMissing)
-    for (const index of places)
-      if (index > slash) differences.push({ index, listed: normaliseNumber(modelNumber.charAt(index)), read: '' });
+  for (let at = plain.length; at < normal.length; at += 1)
+    differences.push({ index: places[at] ?? 0, listed: normal.charAt(at), read: '' });
   return differences.sort((a, b) => a.index - b.index);
 }

@@ -1,88 +1,117 @@
-import { MERGE, MODES, MOST_TORN, type Mode } from './channel';
-import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
+import { MERGE, MODES, mostTorn } from './channel';
+import { isDigit, MAX_LENGTH, SYMBOL_COUNT } from './symbols';
 
 const COLUMNS = SYMBOL_COUNT + 1;
 const ADDED_ANY = 1 / SYMBOL_COUNT;
-const WIDTH = 44;
-const SIZE = WIDTH * WIDTH;
+
+/*
+ * All modes are summed side by side: cell (i, j) of a table holds one number per mode, next to each other, so that what an alignment may do is found out
+ * once for all of them.
+ */
+const K = MODES.length;
+const SIZE = (MAX_LENGTH + 2) * (MAX_LENGTH + 2) * K;
 const listed = new Float64Array(SIZE);
 const replaced = new Float64Array(SIZE);
 const entering = new Float64Array(SIZE);
+const ofModes = (value: (mode: (typeof MODES)[number]) => number) => Float64Array.from(MODES, value);
+const SHARE = ofModes(({ share }) => share);
+const DROP = ofModes(({ drop }) => drop);
+const SWAP = ofModes(({ swap }) => swap);
+const MERGING = ofModes(({ merge }) => merge);
+const TORN = ofModes(({ torn }) => torn);
+const TORN_ON = ofModes(({ tornOn }) => tornOn);
+const ADD = ofModes(({ add }) => add * ADDED_ANY);
+const ADD_SAME = ofModes(({ add, double }) => add * ADDED_ANY + double);
+/** Of each pair of symbols one number per mode. */
+const sideBySide = (tables: readonly Float64Array[]): Float64Array => {
+  const out = new Float64Array(SYMBOL_COUNT * COLUMNS * K);
+  tables.forEach((table, k) => table.forEach((value, cell) => (out[cell * K + k] = value)));
+  return out;
+};
+const SUBSTITUTION = sideBySide(MODES.map(({ substitution }) => substitution));
 
 /**
- * Fills `rows` with P(the first j of the reading, from the first i of the truth), summed over all alignments. `starts`: what begins at a cell.
- * O(|truth| · |read|).
+ * Fills `rows` with P(the first j of the reading, from the first i of the truth), summed over all alignments, for every mode. `starts`: what begins at a cell.
+ * O(|truth| · |read| · modes).
  */
-function sumAlignments(
-  rows: Float64Array,
-  starts: Float64Array,
-  mode: Mode,
-  truth: Uint8Array,
-  read: Uint8Array,
-): void {
+function sumAlignments(rows: Float64Array, starts: Float64Array, truth: Uint8Array, read: Uint8Array): void {
   const n = truth.length;
   const m = read.length;
-  const camera = mode.name === 'camera';
   const {
-    p: merging,
     to: into,
     from: [one, two],
   } = MERGE;
-  const { substitution, drop, add, double, swap } = mode;
+  const stride = (m + 1) * K;
   for (let i = 0; i <= n; i += 1) {
-    const base = i * WIDTH;
+    const true1 = i > 0 ? (truth[i - 1] as number) : -1;
+    const true2 = i > 1 ? (truth[i - 2] as number) : -1;
     for (let j = 0; j <= m; j += 1) {
-      let p = starts[base + j] ?? 0;
+      const at = i * stride + j * K;
+      const read1 = j > 0 ? (read[j - 1] as number) : -1;
+      const read2 = j > 1 ? (read[j - 2] as number) : -1;
+      for (let k = 0; k < K; k += 1) rows[at + k] = starts[at + k] as number;
       if (i > 0) {
-        const true1 = truth[i - 1] ?? 0;
-        if (j > 0) p += (rows[base - WIDTH + j - 1] ?? 0) * (substitution[true1 * COLUMNS + (read[j - 1] ?? 0)] ?? 0);
-        p += (rows[base - WIDTH + j] ?? 0) * drop;
-        if (j > 1 && i > 1 && read[j - 1] === truth[i - 2] && read[j - 2] === true1 && true1 !== truth[i - 2])
-          p += (rows[base - 2 * WIDTH + j - 2] ?? 0) * swap;
-        if (j > 0 && i > 1 && read[j - 1] === into && truth[i - 2] === one && true1 === two && camera)
-          p += (rows[base - 2 * WIDTH + j - 1] ?? 0) * merging;
-        if (j > 1 && true1 === into && read[j - 2] === one && read[j - 1] === two && camera)
-          p += (rows[base - WIDTH + j - 2] ?? 0) * merging;
+        const above = at - stride;
+        for (let k = 0; k < K; k += 1)
+          rows[at + k] = (rows[at + k] as number) + (rows[above + k] as number) * (DROP[k] as number);
+        if (j > 0) {
+          const pair = (true1 * COLUMNS + read1) * K;
+          for (let k = 0; k < K; k += 1)
+            rows[at + k] =
+              (rows[at + k] as number) + (rows[above - K + k] as number) * (SUBSTITUTION[pair + k] as number);
+        }
+        if (read2 >= 0 && true2 >= 0 && read1 === true2 && read2 === true1 && true1 !== true2)
+          addFrom(rows, at, at - 2 * stride - 2 * K, SWAP);
+        if (j > 0 && read1 === into && true2 === one && true1 === two) addFrom(rows, at, at - 2 * stride - K, MERGING);
+        if (true1 === into && read2 === one && read1 === two) addFrom(rows, at, above - 2 * K, MERGING);
       }
-      if (j > 0) {
-        const same = j > 1 && read[j - 1] === read[j - 2];
-        p += (rows[base + j - 1] ?? 0) * (add * ADDED_ANY + (same ? double : 0));
-      }
-      rows[base + j] = p;
+      if (j > 0) addFrom(rows, at, at - K, read1 === read2 ? ADD_SAME : ADD);
     }
   }
 }
 
-/** The begin is whole, or torn off by up to MOST_TORN characters. */
-function startWhole({ torn, tornOn }: Mode, n: number, m: number): void {
-  let mass = 1 - torn;
-  for (let i = 0; i <= n; i += 1) {
-    if (i > 0) mass = i === 1 ? torn * (1 - tornOn) : i <= MOST_TORN ? mass * tornOn : 0;
-    entering.fill(0, i * WIDTH, i * WIDTH + m + 1);
-    entering[i * WIDTH] = mass;
+function addFrom(rows: Float64Array, at: number, from: number, times: Float64Array): void {
+  for (let k = 0; k < K; k += 1)
+    rows[at + k] = (rows[at + k] as number) + (rows[from + k] as number) * (times[k] as number);
+}
+
+/** The begin is whole, or torn off as far as an edge may be. */
+function startWhole(n: number, m: number): void {
+  const stride = (m + 1) * K;
+  const most = mostTorn(n);
+  entering.fill(0, 0, (n + 1) * stride);
+  for (let k = 0; k < K; k += 1) {
+    entering[k] = 1 - (TORN[k] as number);
+    let lost = (TORN[k] as number) * (1 - (TORN_ON[k] as number));
+    for (let i = 1; i <= most; i += 1) {
+      entering[i * stride + k] = lost;
+      lost *= TORN_ON[k] as number;
+    }
   }
 }
 
-/** So is the end. */
-function endWhole(rows: Float64Array, { torn, tornOn }: Mode, n: number, m: number): number {
-  let total = (rows[n * WIDTH + m] ?? 0) * (1 - torn);
-  let lost = torn * (1 - tornOn);
-  for (let k = 1; k <= MOST_TORN && k <= n; k += 1) {
-    total += (rows[(n - k) * WIDTH + m] ?? 0) * lost;
-    lost *= tornOn;
+/** So is the end. Mixed over the modes. */
+function endWhole(rows: Float64Array, n: number, m: number): number {
+  const stride = (m + 1) * K;
+  const most = mostTorn(n);
+  let total = 0;
+  for (let k = 0; k < K; k += 1) {
+    let own = (rows[n * stride + m * K + k] as number) * (1 - (TORN[k] as number));
+    let lost = (TORN[k] as number) * (1 - (TORN_ON[k] as number));
+    for (let i = 1; i <= most; i += 1) {
+      own += (rows[(n - i) * stride + m * K + k] as number) * lost;
+      lost *= TORN_ON[k] as number;
+    }
+    total += own * (SHARE[k] as number);
   }
   return total;
 }
 
 /** ln P(read | truth), mixed over the modes; −Infinity when impossible. O(|truth| · |read|) per mode. */
 export function logLikelihood(truth: Uint8Array, read: Uint8Array): number {
-  let p = 0;
-  for (const mode of MODES) {
-    startWhole(mode, truth.length, read.length);
-    sumAlignments(listed, entering, mode, truth, read);
-    p += mode.share * endWhole(listed, mode, truth.length, read.length);
-  }
-  return Math.log(p);
+  startWhole(truth.length, read.length);
+  sumAlignments(listed, entering, truth, read);
+  return Math.log(endWhole(listed, truth.length, read.length));
 }
 
 /** P(one character of a listed number is another one of its class): makers count their numbers up. */
@@ -92,40 +121,39 @@ export const SAME_CLASS = 0.95;
 export const replacement = (a: number, b: number): number =>
   isDigit(a) === isDigit(b) ? SAME_CLASS / (isDigit(b) ? 9 : 25) : (1 - SAME_CLASS) / (isDigit(b) ? 10 : 26);
 
-/** P(read symbol | the listed character was replaced by another one), per mode. */
-const REPLACED = MODES.map(({ substitution }) => {
-  const table = new Float64Array(SYMBOL_COUNT * COLUMNS);
-  for (let a = 0; a < SYMBOL_COUNT; a += 1)
-    for (let b = 0; b < SYMBOL_COUNT; b += 1)
-      for (let seen = 0; a !== b && seen < COLUMNS; seen += 1)
-        table[a * COLUMNS + seen] =
-          (table[a * COLUMNS + seen] ?? 0) + replacement(a, b) * (substitution[b * COLUMNS + seen] ?? 0);
-  return table;
-});
+/** P(read symbol | the listed character was replaced by another one), of all modes side by side. */
+const REPLACED = sideBySide(
+  MODES.map(({ substitution }) => {
+    const table = new Float64Array(SYMBOL_COUNT * COLUMNS);
+    for (let a = 0; a < SYMBOL_COUNT; a += 1)
+      for (let b = 0; b < SYMBOL_COUNT; b += 1)
+        for (let seen = 0; a !== b && seen < COLUMNS; seen += 1)
+          table[a * COLUMNS + seen] =
+            (table[a * COLUMNS + seen] ?? 0) + replacement(a, b) * (substitution[b * COLUMNS + seen] ?? 0);
+    return table;
+  }),
+);
 
 /** P(read | truth with exactly one character, any with equal chance, replaced by another one), mixed over the modes. O(|truth| · |read|) per mode. */
 export function siblingLikelihood(truth: Uint8Array, read: Uint8Array): number {
   const n = truth.length;
   const m = read.length;
-  let total = 0;
-  MODES.forEach((mode, index) => {
-    const table = REPLACED[index] as Float64Array;
-    startWhole(mode, n, m);
-    sumAlignments(listed, entering, mode, truth, read);
-    entering.fill(0, 0, m + 1);
-    for (let i = 1; i <= n; i += 1) {
-      const base = i * WIDTH;
-      const row = (truth[i - 1] ?? 0) * COLUMNS;
-      for (let j = 0; j <= m; j += 1)
-        entering[base + j] =
-          ((j > 0 ? (listed[base - WIDTH + j - 1] ?? 0) * (table[row + (read[j - 1] ?? 0)] ?? 0) : 0) +
-            (listed[base - WIDTH + j] ?? 0) * mode.drop) /
+  const stride = (m + 1) * K;
+  startWhole(n, m);
+  sumAlignments(listed, entering, truth, read);
+  entering.fill(0, 0, stride);
+  for (let i = 1; i <= n; i += 1)
+    for (let j = 0; j <= m; j += 1) {
+      const at = i * stride + j * K;
+      const pair = ((truth[i - 1] as number) * COLUMNS + (j > 0 ? (read[j - 1] as number) : 0)) * K;
+      for (let k = 0; k < K; k += 1)
+        entering[at + k] =
+          ((j > 0 ? (listed[at - stride - K + k] as number) * (REPLACED[pair + k] as number) : 0) +
+            (listed[at - stride + k] as number) * (DROP[k] as number)) /
           n;
     }
-    sumAlignments(replaced, entering, mode, truth, read);
-    total += mode.share * endWhole(replaced, mode, n, m);
-  });
-  return total;
+  sumAlignments(replaced, entering, truth, read);
+  return endWhole(replaced, n, m);
 }
 
 export type AlignedSlip = { truthAt: number; readAt: number; kind: 'substituted' | 'dropped' | 'added' | 'swapped' };
@@ -177,6 +205,3 @@ export function alignSlips(
   }
   return slips.reverse();
 }
-
-export const unreadableCount = (read: Uint8Array): number =>
-  read.reduce((count, code) => (code === UNREADABLE ? count + 1 : count), 0);

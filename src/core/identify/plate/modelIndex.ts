@@ -1,8 +1,8 @@
 import type { LocalDate, ModelId } from '../../units';
 import type { Model } from '../../catalogue';
 import { buildAbsentModel, type AbsentModel } from './absent';
-import { searchCosts } from './channel';
-import { normaliseNumber, suffixStart } from './normal';
+import { stemsOf } from './endings';
+import { normaliseNumber } from './normal';
 import { codesOf, MAX_LENGTH } from './symbols';
 import { buildTrie, type Trie } from './trie';
 import { sortedOrder, turnedWords, wordListOf, wordOf, type WordList } from './wordList';
@@ -15,7 +15,7 @@ export type ModelRecord = Pick<Model, 'id' | 'modelNumber' | 'makerId' | 'platfo
 
 /**
  * Everything a reading is held against, as typed arrays and two lists of texts: it can be stored and sent to a worker as it is. A *word* is a
- * different normalised text: the number of one or more models, or a number without what follows its last slash.
+ * different normalised text: the number of one or more models, or the stem that is left of some when their ending is left off.
  */
 export type ModelIndex = {
   readonly size: number;
@@ -29,15 +29,21 @@ export type ModelIndex = {
   readonly words: WordList;
   /** Word of each place in the backward trie's order. */
   readonly backwardWord: Int32Array;
-  /** Models of word w: modelOf[modelsAt[w]] to modelOf[modelsAt[w + 1]]; ~model when the suffix is left off. */
+  /** Models of word w: modelOf[modelsAt[w]] to modelOf[modelsAt[w + 1]]; ~model when an ending is left off. */
   readonly modelsAt: Int32Array;
   readonly modelOf: Int32Array;
+  /** Beside `modelOf`: ln P(so much of the number is given | model). */
+  readonly givenLog: Float32Array;
   readonly absent: AbsentModel;
   readonly shortest: number;
   readonly longest: number;
 };
 
-const SMOOTHING = 0.25;
+/**
+ * Of each model's prior this part is the same for all: the popularity of the rest is a share, so that it matters in which unit a catalogue counts it in
+ * no way.
+ */
+const ALIKE = 0.1;
 
 /** O(n · longest number). Numbers that normalise to nothing or are longer than 40 characters are left out. */
 export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
@@ -49,15 +55,20 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
     if (own.length === 0 || own.length > MAX_LENGTH) continue;
     kept.push(model);
     codes.push(own);
-    total += model.popularity + SMOOTHING;
+    total += Math.max(0, model.popularity);
   }
-  const logPrior = Float32Array.from(kept, ({ popularity }) => Math.log((popularity + SMOOTHING) / total));
-  const { words, whole, modelsAt, modelOf } = listWords(kept, codes);
+  const logPrior = Float32Array.from(kept, ({ popularity }) =>
+    Math.log(total > 0 ? ((1 - ALIKE) * Math.max(0, popularity)) / total + ALIKE / kept.length : 1 / kept.length),
+  );
+  const { words, whole, modelsAt, modelOf, givenLog } = listWords(kept, codes);
   const priors = new Float32Array(whole.length).fill(-Infinity);
   for (let word = 0; word < whole.length; word += 1)
     for (let index = modelsAt[word] as number; index < (modelsAt[word + 1] as number); index += 1) {
       const model = modelOf[index] as number;
-      priors[word] = Math.max(priors[word] as number, logPrior[model < 0 ? ~model : model] as number);
+      priors[word] = Math.max(
+        priors[word] as number,
+        (logPrior[model < 0 ? ~model : model] as number) + (givenLog[index] as number),
+      );
     }
   const forward = buildTrie(words, priors);
   const { turned, order } = turnedWords(words);
@@ -75,26 +86,26 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
     backwardWord: order,
     modelsAt,
     modelOf,
+    givenLog,
     absent: buildAbsentModel(words, whole, forward),
     shortest: codes.reduce((least, { length }) => Math.min(least, length), MAX_LENGTH),
     longest: codes.reduce((most, { length }) => Math.max(most, length), 0),
   };
 }
 
+type Listed = Pick<ModelIndex, 'words' | 'modelsAt' | 'modelOf' | 'givenLog'> & { whole: Uint8Array };
+
 /** The different texts that may stand for a model, sorted, and whose they are. */
-function listWords(
-  models: readonly ModelRecord[],
-  codes: readonly Uint8Array[],
-): { words: WordList; whole: Uint8Array; modelsAt: Int32Array; modelOf: Int32Array } {
+function listWords(models: readonly ModelRecord[], codes: readonly Uint8Array[]): Listed {
   const all = wordListOf(codes);
-  const texts: { from: number; length: number; model: number }[] = [];
-  models.forEach(({ modelNumber }, model) => {
+  const texts: { from: number; length: number; model: number; given: number }[] = [];
+  const stems = stemsOf(all, models);
+  stems.forEach((own, model) => {
     const from = all.at[model] as number;
-    const length = (all.at[model + 1] as number) - from;
-    texts.push({ from, length, model });
+    const whole = own.reduce((left, { leftOff }) => left - leftOff, 1);
+    texts.push({ from, length: (all.at[model + 1] as number) - from, model, given: Math.log(whole) });
     // A stem is the begin of the same stretch.
-    const stem = suffixStart(modelNumber);
-    if (stem > 2 && stem < length) texts.push({ from, length: stem, model: ~model });
+    for (const { length, leftOff } of own) texts.push({ from, length, model: ~model, given: Math.log(leftOff) });
   });
   const order = sortedOrder(
     all.symbols,
@@ -102,12 +113,14 @@ function listWords(
     Uint8Array.from(texts, ({ length }) => length),
   );
   const modelOf = new Int32Array(texts.length);
+  const givenLog = new Float32Array(texts.length);
   const modelsAt: number[] = [];
   const whole: number[] = [];
   const different: Uint8Array[] = [];
   order.forEach((text, place) => {
-    const { from, length, model } = texts[text] as (typeof texts)[number];
+    const { from, length, model, given } = texts[text] as (typeof texts)[number];
     modelOf[place] = model;
+    givenLog[place] = given;
     const codes = all.symbols.subarray(from, from + length);
     const last = different.length - 1;
     if (last < 0 || !sameCodes(different[last] as Uint8Array, codes)) {
@@ -122,6 +135,7 @@ function listWords(
     whole: Uint8Array.from(whole),
     modelsAt: Int32Array.from(modelsAt),
     modelOf,
+    givenLog,
   };
 }
 
@@ -131,13 +145,12 @@ function sameCodes(a: Uint8Array, b: Uint8Array): boolean {
   return true;
 }
 
-/** ln prior of the commonest model that a word may stand for, a suffix left off counted. −Infinity for a word of no model. */
+/** ln of the greatest prior of a model with P(this word is what is given of it). −Infinity for a word of no model. */
 export function wordPrior(index: ModelIndex, word: number): number {
   let best = -Infinity;
   for (let entry = index.modelsAt[word] ?? 0; entry < (index.modelsAt[word + 1] ?? 0); entry += 1) {
     const model = index.modelOf[entry] as number;
-    const prior = index.logPrior[model < 0 ? ~model : model] as number;
-    best = Math.max(best, model < 0 ? prior - searchCosts.suffixLeftOff : prior);
+    best = Math.max(best, (index.logPrior[model < 0 ? ~model : model] as number) + (index.givenLog[entry] as number));
   }
   return best;
 }

@@ -15,9 +15,3 @@ export function keptPositions(text: string): number[] {
   for (let i = 0; i < text.length; i += 1) if (/[A-Za-z0-9?]/.test(text.charAt(i))) positions.push(i);
   return positions;
 }
-
-/** Where the suffix after the last slash begins in the normalised number; its length when there is none. */
-export function suffixStart(modelNumber: string): number {
-  const slash = modelNumber.lastIndexOf('/');
-  return slash < 0 ? normaliseNumber(modelNumber).length : normaliseNumber(modelNumber.slice(0, slash)).length;
-}

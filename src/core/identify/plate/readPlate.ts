@@ -1,9 +1,9 @@
 import { type ModelId, defined } from '../../units';
 import { absentParts, oneOffBeside } from './absent';
-import { SUFFIX_LEFT_OFF } from './channel';
 import { differencesBetween, type NumberDifference } from './differences';
 import { logLikelihood } from './likelihood';
 import { wordCodes, wordPrior, type ModelIndex } from './modelIndex';
+import { keptPositions } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
@@ -15,7 +15,8 @@ export type PlateCandidate = {
   modelNumber: string;
   probability: number;
   differences: NumberDifference[];
-  suffixMissing: boolean;
+  /** What the number ends in and the reading leaves off, as printed; empty when it leaves nothing off. */
+  ending: string;
 };
 
 export type PlateReading = {
@@ -66,7 +67,8 @@ const AROUND = {
 /** P(no model number in a text of several words | not listed). */
 const NO_NUMBER = 0.2;
 
-type Found = { model: number; log: number; suffixMissing: boolean };
+/** `given`: characters of the number that the reading gives, when it leaves an ending off. */
+type Found = { model: number; log: number; given: number };
 type Weighed = Found & { index: ModelIndex; stretch: string };
 /** `words`: nearest first. */
 type Near = { models: readonly Found[]; words: readonly number[] };
@@ -147,7 +149,7 @@ function readIn(
     // Two lower bounds of the same; the greater is nearer.
     const beside = oneOffBeside(
       index.absent,
-      words.slice(0, MOST_BESIDE).map((word) => wordCodes(index, word)),
+      words.slice(0, MOST_BESIDE).map((word) => ({ word, codes: wordCodes(index, word) })),
       read,
     );
     unknownLog = logSum(unknownLog, absentLog(Math.max(oneOff, beside) + other));
@@ -180,6 +182,12 @@ function listedFirst(index: ModelIndex, stretches: readonly Stretch[]): (Stretch
   return [...coded.filter((_, index) => isListed[index]), ...coded.filter((_, index) => !isListed[index])];
 }
 
+/** What follows so many characters of a number, as printed. */
+const endingOf = (modelNumber: string, given: number): string => {
+  const at = keptPositions(modelNumber)[given - 1];
+  return at === undefined ? '' : modelNumber.slice(at + 1);
+};
+
 const idOf = ({ index, model }: Weighed): ModelId => defined(index.ids[model], 'the id of a model of the index');
 
 /** A model that several layers list is one. */
@@ -204,8 +212,8 @@ function answer(all: readonly Weighed[], unknownLog: number, most: number): Plat
       modelId: idOf(entry),
       modelNumber,
       probability: (masses[rank] ?? 0) / total,
-      differences: differencesBetween(modelNumber, entry.stretch, entry.suffixMissing),
-      suffixMissing: entry.suffixMissing,
+      differences: differencesBetween(modelNumber, entry.stretch, entry.given),
+      ending: endingOf(modelNumber, entry.given),
     };
   });
   const unknown = unknownMass / total;
@@ -263,8 +271,11 @@ function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: numb
     const models: Found[] = [];
     for (let entry = index.modelsAt[word] ?? 0; entry < (index.modelsAt[word + 1] ?? 0); entry += 1) {
       const model = index.modelOf[entry] ?? 0;
-      if (model < 0) models.push({ model: ~model, log: log + Math.log(SUFFIX_LEFT_OFF), suffixMissing: true });
-      else models.push({ model, log: log + Math.log(1 - SUFFIX_LEFT_OFF), suffixMissing: false });
+      models.push({
+        model: model < 0 ? ~model : model,
+        log: log + (index.givenLog[entry] as number),
+        given: model < 0 ? wordCodes(index, word).length : Infinity,
+      });
     }
     return models;
   });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { MERGE, MOST_TORN, searchCosts } from './channel';
+import { MERGE, MOST_TORN, mostTorn, searchCosts } from './channel';
 import type { searchTrie as Search } from './search';
 import { codesOf, UNREADABLE } from './symbols';
 import { buildTrie } from './trie';
@@ -51,7 +51,7 @@ function alignmentCost(truth: Uint8Array, read: Uint8Array, tear: boolean, rever
       (cost[i] as number[])[j] = Math.min(...ways);
     }
   let best = at(truth.length, read.length);
-  for (let lost = 1; tear && lost <= Math.min(MOST_TORN, truth.length); lost += 1)
+  for (let lost = 1; tear && lost <= mostTorn(truth.length); lost += 1)
     best = Math.min(best, at(truth.length - lost, read.length) + torn + (lost - 1) * tornOn);
   return best;
 }

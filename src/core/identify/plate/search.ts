@@ -1,4 +1,4 @@
-import { MERGE, MOST_TORN, searchCosts } from './channel';
+import { MERGE, MOST_TORN, mostTorn, searchCosts } from './channel';
 import { MAX_LENGTH, UNREADABLE } from './symbols';
 import {
   DEPTH_MASK,
@@ -89,8 +89,7 @@ export function searchTrie(
   const second = MERGE.from[reversed ? 0 : 1];
   const into = MERGE.to;
   // What is torn off the near end is found in the trie of the other direction.
-  const mostTorn = MOST_TORN;
-  const deepest = Math.min(MAX_LENGTH, m + mostTorn + 1);
+  const deepest = Math.min(MAX_LENGTH, m + MOST_TORN + 1);
   const cheapestJump = Math.min(swap, merge);
   const origin = MARGIN;
   const atRoot = Math.min(total, joint + trie.bestOfAll);
@@ -191,11 +190,12 @@ export function searchTrie(
     const atEnd = highest === m ? (rows[base + m] as number) : Infinity;
     let rest = Infinity;
     let canTear = atEnd + torn <= limit;
-    for (let lost = 1; lost <= mostTorn && lost <= d; lost += 1) {
+    const mayLose = mostTorn(d);
+    for (let lost = 1; lost <= MOST_TORN && lost <= d; lost += 1) {
       if (high[d - lost] !== m) continue;
       const cost = (rows[base - lost * WIDTH + m] as number) + torn + (lost - 1) * tornOn;
-      if (cost < rest) rest = cost;
-      if (lost < mostTorn && cost <= limit) canTear = true;
+      if (lost <= mayLose && cost < rest) rest = cost;
+      if (lost < MOST_TORN && cost <= limit) canTear = true;
     }
     if ((tag & WORD_BIT) !== 0) {
       const cost = atEnd < rest ? atEnd : rest;
