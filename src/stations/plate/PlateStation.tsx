@@ -133,7 +133,12 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
         </p>
       ) : null}
       <PlatePicture ticketId={state.ticketId} moment={at} onText={setSeen} />
-      {state.plate || state.plateNotListed || typed || seen ? null : (
+      {read && isUnread(read) ? (
+        <Mark tone="doubt">
+          No model number could be read in it. Photograph the plate again from closer by, or type what you see.
+        </Mark>
+      ) : null}
+      {state.plate || state.plateNotListed || ((typed || seen) && !(read && isUnread(read))) ? null : (
         <Button
           tone="quiet"
           className="self-start"
@@ -205,6 +210,9 @@ function SerialNote({ age, hasPlate, hasSerial }: Pick<Known, 'age'> & { hasPlat
     </>
   );
 }
+
+/** The text holds no number that tells anything: what is likely is what was likely before. */
+const isUnread = ({ reading }: ReadPlate): boolean => reading.unlisted > 0.5;
 
 /** Below this a number is not worth a look. */
 const WORTH_SHOWING = 0.002;

@@ -8,7 +8,7 @@ import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { hasWord } from './trie';
-import { stretchesOf, type Stretch } from './windows';
+import { isLabelled, stretchesOf, type Stretch } from './windows';
 
 export type PlateCandidate = {
   modelId: ModelId;
@@ -24,7 +24,7 @@ export type PlateReading = {
   candidates: PlateCandidate[];
   /** Probability that the number on the plate is not in the catalogue. */
   unknown: number;
-  /** Probability of candidates beyond `maxCandidates`. */
+  /** Probability of candidates beyond `maxCandidates`, and of all listed ones should the number not be in the text. */
   unlisted: number;
   rereads: Reread[];
   /** The stretch of the input that was taken as the number. */
@@ -66,6 +66,14 @@ const AROUND = {
 
 /** P(no model number in a text of several words | not listed). */
 const NO_NUMBER = 0.2;
+/**
+ * P(a listed number is not in the text, or past reading): then the text tells nothing, and what was likely before stays so. On a plate of several lines none of
+ * which is labelled; who types a line types the number, and where the label was read the number beside it was read as well.
+ */
+const UNREAD = 0.25;
+const unreadIn = (text: string): number => (ON_A_PLATE.test(text) && !isLabelled(text) ? UNREAD : 0);
+/** Several lines. */
+const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 
 /** `given`: characters of the number that the reading gives, when it leaves an ending off. */
 type Found = { model: number; log: number; given: number };
@@ -96,10 +104,11 @@ export function readPlate(
   const listed = all.reduce((sum, { size }) => sum + size, 0);
   const race: Race = { lead: -Infinity };
   const found = all.map((index) => readIn(index, index.size / listed, text, stretches, race, options));
-  const unknownLog = found.map((one) => one.unknownLog).reduce(logSum, -Infinity);
+  const total = (of: (one: (typeof found)[number]) => number) => found.map(of).reduce(logSum, -Infinity);
   return answer(
     found.flatMap(({ weighed }) => weighed),
-    unknownLog,
+    total(({ unknownLog }) => unknownLog),
+    total(({ unreadLog }) => unreadLog),
     options.maxCandidates ?? 12,
   );
 }
@@ -112,15 +121,16 @@ function readIn(
   found: readonly Stretch[],
   race: Race,
   options: PlateOptions,
-): { weighed: Weighed[]; unknownLog: number } {
+): { weighed: Weighed[]; unknownLog: number; unreadLog: number } {
   const stretches = listedFirst(index, found);
   const absent = Math.min(1 - 1e-9, Math.max(1e-9, options.absentPrior ?? 0.1));
   const shop = shopWeights(index, options.shopCounts);
   const best = new Map<number, Weighed>();
   const shareLog = Math.log(share);
-  // A text of several words may hold no number at all.
+  // A text of several words may hold no number at all, or none that can be read.
   let unknownLog = stretches.length > 1 ? shareLog + Math.log(absent * NO_NUMBER) : -Infinity;
-  const around = /\S\s*[\n;|]\s*\S/.test(text) ? AROUND.plate : AROUND.line;
+  const unreadLog = shareLog + Math.log((1 - absent) * unreadIn(text));
+  const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
     const { read } = stretch;
     // Beside the number the text is background: each stretch is held against being background itself.
@@ -143,7 +153,7 @@ function readIn(
       Math.log(1 - absent) +
       stretch.log +
       background -
-      Math.max(absentHere + BEHIND - BEHIND_NONE, race.lead);
+      Math.max(absentHere + BEHIND - BEHIND_NONE, unreadLog + BEHIND - BEHIND_NONE, race.lead);
     const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
     const { models, words } = canBeListed ? weigh(index, read, room, relevant) : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
@@ -172,7 +182,7 @@ function readIn(
         });
     }
   }
-  return { weighed: [...best.values()], unknownLog };
+  return { weighed: [...best.values()], unknownLog, unreadLog };
 }
 
 /** What stands in the catalogue as it is comes first: the others then have little to search. */
@@ -200,12 +210,12 @@ function once(weighed: readonly Weighed[]): Weighed[] {
   return [...found.values()];
 }
 
-function answer(all: readonly Weighed[], unknownLog: number, most: number): PlateReading {
+function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, most: number): PlateReading {
   const weighed = once(all).sort((a, b) => b.log - a.log);
-  const top = Math.max(unknownLog, weighed[0]?.log ?? -Infinity);
+  const top = Math.max(unknownLog, unreadLog, weighed[0]?.log ?? -Infinity);
   const masses = weighed.map((entry) => Math.exp(entry.log - top));
   const unknownMass = Math.exp(unknownLog - top);
-  const total = masses.reduce((sum, mass) => sum + mass, unknownMass);
+  const total = masses.reduce((sum, mass) => sum + mass, unknownMass + Math.exp(unreadLog - top));
   const candidates = weighed.slice(0, most).map((entry, rank): PlateCandidate => {
     const modelNumber = entry.index.numbers[entry.model] ?? '';
     return {

@@ -12,6 +12,9 @@ const NUMBER_LABEL = /^(s\/n|ser(ial)?|prod(uct)?|pnc)([.:\s]+|$)/i;
 /** "1400 /min", "220-240 V~", "7 kg": words that are a measure together. Not a single number before "A" or "L": models end so. */
 const MEASURE = /(?<=^|\s)\d+(?:[.,]\d+)?(?:-\d+)?\s+(?:\/\s*min|r\/min|rpm|kg|kw|hz|mpa|bar|v~?|w)(?=\s|$)/gi;
 const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|\/?min|mm|x|~|-)+\d*(v|hz|w)?$/i;
+/** Whether a line says that the model number is on it. */
+export const isLabelled = (text: string): boolean => text.split(/[\n;|\t]+/).some((line) => LABEL.test(line.trim()));
+
 const MOST_WORDS = 4;
 const MOST_STRETCHES = 40;
 const MOST_TEXT = 4000;
