@@ -7,8 +7,10 @@ const READINGS = 'scripts/bench/identify/photographs/readings.jsonl';
 /** As the photographs were made: their numbers are the first 50,000. */
 const SEED = 4004;
 const LEAST = 50_000;
+/** Only readings from this one on: those that nobody looked at while the resolver was made. */
+const FROM = Number(process.env['FROM'] ?? 0);
 
-type Reading = { number: string; listed: boolean; level: string; text: string };
+type Reading = { at: number; number: string; listed: boolean; level: string; text: string };
 
 /** (d) Photographs of made-up plates, read by the text reader that ships: `npm run readings:make`. The seed draws which of them are asked. */
 export const photographed: World = {
@@ -22,7 +24,7 @@ export const photographed: World = {
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line) as Reading)
-      .filter(({ text }) => text.trim() !== '' && random() < 0.9)
+      .filter(({ at, text }) => at >= FROM && text.trim() !== '' && random() < 0.9)
       .map((reading): Case => ({
         kind: reading.listed ? `photograph, ${reading.level}` : 'photograph, not listed',
         text: reading.text,
