@@ -216,6 +216,11 @@ const api = {
     return { reading, models: await data.reader.models(reading.candidates.map(({ modelId }) => modelId)) };
   },
 
+  /** The listed models with these ids, as far as there are any. */
+  async models(ids: readonly ModelId[]): Promise<Model[]> {
+    return (await current())?.reader.models(ids) ?? [];
+  },
+
   async badges(): Promise<Row<'badges'>[]> {
     return (await catalogueOf(database())).table('badges');
   },

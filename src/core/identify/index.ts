@@ -11,6 +11,7 @@ export {
   type KindAsked,
   type KindSeen,
 } from './kind';
+export { keptReading } from './plate/keptReading';
 export { toCompare, type ToCompare } from './plate/compare';
 export { buildModelIndex, type ModelIndex, type ModelRecord } from './plate/modelIndex';
 export {

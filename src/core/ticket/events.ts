@@ -123,6 +123,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     probability: z.number().min(0).max(1),
     others: z.array(z.object({ modelId: idSchema<ModelId>(), modelNumber: copied, probability: z.number() })),
     confirmed: z.boolean(),
+    /** P(not in the catalogue) when it was read; nobody noted it before. */
+    unknown: z.number().min(0).max(1).optional(),
   }),
   z.object({ type: z.literal('plate-not-listed'), text: note }),
   z.object({ type: z.literal('serial-noted'), serial: z.string().max(TEXT_LIMITS.serial) }),

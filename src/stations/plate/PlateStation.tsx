@@ -14,7 +14,7 @@ import { KindOfMachine } from './KindOfMachine';
 import { Relatives } from './Relatives';
 import { PlatePicture } from './PlatePicture';
 import { useKnownCustomers } from './useKnownCustomers';
-import { usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
+import { useKeptReading, usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
 /** Known once the machine is. */
 type Known = { machine?: Weighed['machine'] | undefined; age?: Weighed['age'] | undefined };
@@ -58,9 +58,10 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
   const [seen, setSeen] = useState('');
-  const read = usePlateReading(
-    typed || seen || (state.plate?.confirmed === false ? state.plate.text : (state.plateNotListed ?? '')),
-  );
+  // What was read once is shown as it was noted; only another text is read anew.
+  const readAnew = usePlateReading(typed || seen || (state.plate ? '' : (state.plateNotListed ?? '')));
+  const kept = useKeptReading(state.plate);
+  const read = typed || seen ? readAnew : (kept ?? readAnew);
   const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
   const take = async (modelId: ModelId) => {
     const event = read

@@ -1,6 +1,7 @@
 'use client';
 import type { Model } from '@/core/catalogue';
-import type { PlateReading } from '@/core/identify';
+import { keptReading, type PlateReading } from '@/core/identify';
+import type { TicketState } from '@/core/ticket';
 import type { LocalDate, ModelId } from '@/core/units';
 import { useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
@@ -8,6 +9,18 @@ import { searchWorker } from '@/workers';
 export type ReadPlate = { reading: PlateReading; models: Model[] };
 
 const SHORTEST = 3;
+
+/** The reading that a ticket keeps, with the models that it may be; null where none is in doubt. */
+export function useKeptReading(plate: TicketState['plate']): ReadPlate | null {
+  const inDoubt = plate?.confirmed === false ? plate : null;
+  const listed = inDoubt ? [inDoubt, ...inDoubt.others] : [];
+  const ids = listed.map(({ modelId }) => modelId);
+  const { of, answer } = useNewest(inDoubt ? ids.join(' ') : null, () => searchWorker.get().models(ids));
+  if (!inDoubt || of !== ids.join(' ') || !answer) return null;
+  const noted = listed.reduce((sum, { probability }) => sum + probability, 0);
+  const kept = listed.map(({ modelId, modelNumber, probability }) => ({ modelId, modelNumber, probability }));
+  return { reading: keptReading(inDoubt.text, kept, inDoubt.unknown ?? Math.max(0, 1 - noted)), models: answer };
+}
 
 /** The reading of a text, in the worker. The last one stays while the next is under way. */
 export function usePlateReading(text: string): ReadPlate | null {

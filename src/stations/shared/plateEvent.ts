@@ -30,5 +30,6 @@ export function plateEvent(
           .filter((entry) => entry.modelId !== modelId && entry.probability >= 0.01)
           .map(({ modelId: id, modelNumber, probability }) => ({ modelId: id, modelNumber, probability })),
     confirmed,
+    ...(confirmed ? {} : { unknown: reading.unknown }),
   };
 }

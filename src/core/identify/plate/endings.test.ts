@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { asId, seededRandom } from '../../units';
 import { toCompare } from './compare';
 import { separatorsIn, stemsOf } from './endings';
+import { keptReading } from './keptReading';
 import { buildModelIndex, type ModelRecord } from './modelIndex';
 import { normaliseNumber } from './normal';
 import { readPlate } from './readPlate';
@@ -91,6 +92,34 @@ describe('a number without its ending', () => {
       [4, '-'],
       [7, '/'],
     ]);
+  });
+});
+
+describe('a reading that is kept', () => {
+  it('says afterwards what it said: the same numbers, chances, endings and places that differ', () => {
+    fc.assert(
+      fc.property(families, fc.nat(), fc.constantFrom('whole', 'stem', 'slip'), (drawn, at, how) => {
+        const listed = listing(drawn);
+        const number = listed[at % listed.length]?.modelNumber ?? '';
+        const text =
+          how === 'stem' ? number.slice(0, 6) : how === 'slip' ? number.slice(0, 3) + number.slice(4) : number;
+        const { candidates, unknown } = readPlate(buildModelIndex(listed), text);
+        const again = keptReading(text, candidates, unknown);
+        expect(again.unknown).toBe(unknown);
+        expect(
+          again.candidates.reduce((sum, { probability }) => sum + probability, unknown + again.unlisted),
+        ).toBeCloseTo(1, 9);
+        for (const [rank, candidate] of candidates.entries()) {
+          const { modelNumber, probability, ending } = again.candidates[rank] ?? candidate;
+          expect({ modelNumber, probability }).toEqual({
+            modelNumber: candidate.modelNumber,
+            probability: candidate.probability,
+          });
+          if (how === 'stem' && modelNumber.startsWith(text)) expect(ending).toBe(candidate.ending);
+        }
+      }),
+      { numRuns: 100 },
+    );
   });
 });
 

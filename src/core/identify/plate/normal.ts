@@ -15,3 +15,9 @@ export function keptPositions(text: string): number[] {
   for (let i = 0; i < text.length; i += 1) if (/[A-Za-z0-9?]/.test(text.charAt(i))) positions.push(i);
   return positions;
 }
+
+/** What follows so many characters of a number, as printed. */
+export const endingOf = (modelNumber: string, given: number): string => {
+  const at = keptPositions(modelNumber)[given - 1];
+  return at === undefined ? '' : modelNumber.slice(at + 1);
+};

@@ -3,7 +3,7 @@ import { absentParts, oneOffBeside } from './absent';
 import { differencesBetween, type NumberDifference } from './differences';
 import { logLikelihood } from './likelihood';
 import { wordCodes, wordPrior, type ModelIndex } from './modelIndex';
-import { keptPositions } from './normal';
+import { endingOf } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
@@ -191,12 +191,6 @@ function listedFirst(index: ModelIndex, stretches: readonly Stretch[]): (Stretch
   const isListed = coded.map(({ read }) => hasWord(index.forward, read));
   return [...coded.filter((_, index) => isListed[index]), ...coded.filter((_, index) => !isListed[index])];
 }
-
-/** What follows so many characters of a number, as printed. */
-const endingOf = (modelNumber: string, given: number): string => {
-  const at = keptPositions(modelNumber)[given - 1];
-  return at === undefined ? '' : modelNumber.slice(at + 1);
-};
 
 const idOf = ({ index, model }: Weighed): ModelId => defined(index.ids[model], 'the id of a model of the index');
 
