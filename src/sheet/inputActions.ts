@@ -1,7 +1,7 @@
 import type { ModelId, TicketId } from '@/core/units';
 import type { InputReading } from '@/core/identify';
 import type { TicketState } from '@/core/ticket';
-import { isSettled, note, remark, type Fact, type TicketDecision } from '@/core/ticket';
+import { isTakenAtOnce, note, remark, type Fact, type TicketDecision } from '@/core/ticket';
 import { eventStore, onTicket, openTicket, saving } from '@/store';
 import { refusalWords } from '@/words';
 import { plateEvent } from '@/stations/shared/plateEvent';
@@ -28,7 +28,8 @@ async function plateOf(text: string, modelId: ModelId, badges: ReadonlyMap<strin
   const badge = badges.get(models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '';
   const event = plateEvent(text, reading, models, modelId, false, badge);
   // A certain reading counts as taken, a doubtful one waits for a look at the plate.
-  return event && { ...event, confirmed: isSettled(event) && reading.candidates[0]?.differences.length === 0 };
+  const slips = reading.candidates.find((candidate) => candidate.modelId === modelId)?.differences.length ?? Infinity;
+  return event && { ...event, confirmed: isTakenAtOnce(event.probability, slips) };
 }
 
 /** What Enter does for a reading; the returned path is where to go (null: stay). */

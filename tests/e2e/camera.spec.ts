@@ -50,9 +50,9 @@ test('a line that was misread is corrected over the picture; model, serial and p
   await expect(picture.getByRole('img', { name: /MODEL NR 1165 B.*enlarged/ })).toBeVisible();
   const first = page.getByRole('button', { name: /take this one/ }).first();
   await expect(first).toContainText('NR 1165 B');
-  await first.click();
-  await expect(page.getByText('confirmed on the plate')).toBeVisible();
   await page.getByRole('button', { name: 'Note it' }).click();
+  await first.click();
+  await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText('confirmed');
   await expect(page.getByText(/by the serial/).first()).toBeVisible();
   await page.reload();
   await page.getByRole('button', { name: /^Plate/ }).click();

@@ -29,7 +29,17 @@ export {
   type Stand,
   type Standing,
 } from './standing';
-export { isSettled, openProofs, rungNow, rungOf, waitsFor, waitsNow, type Rung, type Waiting } from './ladder';
+export {
+  isSettled,
+  isTakenAtOnce,
+  openProofs,
+  rungNow,
+  rungOf,
+  waitsFor,
+  waitsNow,
+  type Rung,
+  type Waiting,
+} from './ladder';
 export { summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {

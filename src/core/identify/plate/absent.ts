@@ -16,6 +16,8 @@ export type AbsentModel = {
   readonly words: number;
   /** Of each word: 1 where it is a whole number, 0 where it is what is left of some without their ending. */
   readonly whole: Uint8Array;
+  /** P(a number is given whole, no ending left off), as of the listed ones on average. */
+  readonly givenWhole: number;
   /** P(length) of listed numbers, 0 to 40. */
   readonly lengths: Float32Array;
 };
@@ -24,8 +26,8 @@ const END = SYMBOL_COUNT;
 const START = SYMBOL_COUNT;
 const BASE = SYMBOL_COUNT + 1;
 
-/** `whole`: 1 for words that are whole numbers, not numbers without their suffix. O(total length). */
-export function buildAbsentModel(words: WordList, whole: Uint8Array, trie: Trie): AbsentModel {
+/** `whole`: 1 for words that are whole numbers, not numbers without their ending. O(total length). */
+export function buildAbsentModel(words: WordList, whole: Uint8Array, givenWhole: number, trie: Trie): AbsentModel {
   const count = new Int32Array(trie.size);
   const before = new Int32Array(trie.size + 1);
   for (let node = 0; node < trie.size; node += 1)
@@ -53,7 +55,7 @@ export function buildAbsentModel(words: WordList, whole: Uint8Array, trie: Trie)
   smooth(trigram);
   const total = lengths.reduce((sum, value) => sum + value, 0);
   lengths.forEach((value, index) => (lengths[index] = value / total));
-  return { count, trigram, words: numbers, whole, lengths };
+  return { count, trigram, words: numbers, whole, givenWhole, lengths };
 }
 
 /** Each row to probabilities; what was never seen shares what a row of its size leaves open, its own class (letter or digit) first. */
@@ -95,7 +97,8 @@ const MOST_STEPS = 6000;
 const WITHOUT_ENDING = 0.15;
 
 /** How much of an unlisted number beside this word is given when the word is. */
-const standsFor = ({ whole }: AbsentModel, word: number): number => (whole[word] === 1 ? 1 : WITHOUT_ENDING);
+const standsFor = ({ whole, givenWhole }: AbsentModel, word: number): number =>
+  whole[word] === 1 ? givenWhole : WITHOUT_ENDING;
 
 /**
  * P(the reading | a listed number with exactly one character replaced), read without a slip; an unreadable character is any.
@@ -255,7 +258,7 @@ export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): A
     ALIKE * alike(model, read) +
     STRANGER * stranger(model, read) +
     JUNK * junk(read);
-  return { oneOff: seen * ONE_OFF * oneOff(model, trie, read), other: seen * other };
+  return { oneOff: seen * ONE_OFF * oneOff(model, trie, read), other: seen * model.givenWhole * other };
 }
 
 /** The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. */

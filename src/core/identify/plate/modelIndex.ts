@@ -60,7 +60,7 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
   const logPrior = Float32Array.from(kept, ({ popularity }) =>
     Math.log(total > 0 ? ((1 - ALIKE) * Math.max(0, popularity)) / total + ALIKE / kept.length : 1 / kept.length),
   );
-  const { words, whole, modelsAt, modelOf, givenLog } = listWords(kept, codes);
+  const { words, whole, givenWhole, modelsAt, modelOf, givenLog } = listWords(kept, codes);
   const priors = new Float32Array(whole.length).fill(-Infinity);
   for (let word = 0; word < whole.length; word += 1)
     for (let index = modelsAt[word] as number; index < (modelsAt[word + 1] as number); index += 1) {
@@ -87,22 +87,27 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
     modelsAt,
     modelOf,
     givenLog,
-    absent: buildAbsentModel(words, whole, forward),
+    absent: buildAbsentModel(words, whole, givenWhole, forward),
     shortest: codes.reduce((least, { length }) => Math.min(least, length), MAX_LENGTH),
     longest: codes.reduce((most, { length }) => Math.max(most, length), 0),
   };
 }
 
-type Listed = Pick<ModelIndex, 'words' | 'modelsAt' | 'modelOf' | 'givenLog'> & { whole: Uint8Array };
+type Listed = Pick<ModelIndex, 'words' | 'modelsAt' | 'modelOf' | 'givenLog'> & {
+  whole: Uint8Array;
+  givenWhole: number;
+};
 
 /** The different texts that may stand for a model, sorted, and whose they are. */
 function listWords(models: readonly ModelRecord[], codes: readonly Uint8Array[]): Listed {
   const all = wordListOf(codes);
   const texts: { from: number; length: number; model: number; given: number }[] = [];
   const stems = stemsOf(all, models);
+  let givenWhole = 0;
   stems.forEach((own, model) => {
     const from = all.at[model] as number;
     const whole = own.reduce((left, { leftOff }) => left - leftOff, 1);
+    givenWhole += whole / stems.length;
     texts.push({ from, length: (all.at[model + 1] as number) - from, model, given: Math.log(whole) });
     // A stem is the begin of the same stretch.
     for (const { length, leftOff } of own) texts.push({ from, length, model: ~model, given: Math.log(leftOff) });
@@ -133,6 +138,7 @@ function listWords(models: readonly ModelRecord[], codes: readonly Uint8Array[])
   return {
     words: wordListOf(different),
     whole: Uint8Array.from(whole),
+    givenWhole,
     modelsAt: Int32Array.from(modelsAt),
     modelOf,
     givenLog,
