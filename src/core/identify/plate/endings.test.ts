@@ -86,6 +86,34 @@ describe('a number without its ending', () => {
     for (const own of stems) expect(own.reduce((sum, { leftOff }) => sum + leftOff, 0)).toBeLessThan(1);
   });
 
+  it('knows a family as one finds it by comparing every number with every other', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.stringMatching(/^[AB]{1,2}[-/]?[01]{2,4}[-/ ]?[AB01]{0,4}$/), { minLength: 2, maxLength: 25 }),
+        (numbers) => {
+          const plain = numbers.map(normaliseNumber);
+          const stems = stemsOf(
+            wordListOf(plain.map(codesOf)),
+            numbers.map((number) => model(number)),
+          );
+          stems.forEach((own, at) => {
+            for (const { length, leftOff } of own) {
+              const stem = plain[at]?.slice(0, length) ?? '';
+              const going = plain.filter(
+                (other, index) => other.startsWith(stem) && stems[index]?.some((one) => one.length === length),
+              );
+              // Seen as an ending for certain, or doubted.
+              expect(leftOff > 0.19, `${numbers[at]} after ${length} of ${numbers.join(', ')}`).toBe(
+                new Set(going).size > 1 || plain.includes(stem),
+              );
+            }
+          });
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+
   it('finds the separators at their places in the plain number', () => {
     expect([...separatorsIn('TK 61-408/2')]).toEqual([
       [2, ' '],

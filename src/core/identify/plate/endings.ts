@@ -1,5 +1,5 @@
-import { isDigit } from './symbols';
-import { wordOf, type WordList } from './wordList';
+import { isDigit, MAX_LENGTH, SYMBOL_COUNT } from './symbols';
+import { sortedOrder, wordOf, type WordList } from './wordList';
 
 /*
  * Numbers end in marks of country, colour and revision, and people leave them off. Which characters are such marks no rule tells; the catalogue does: where
@@ -28,8 +28,11 @@ export type Stem = {
   leftOff: number;
 };
 
-/** `form`: the separator, if one stands there, and whether a letter or a digit follows; or that the stem is a number itself. */
-type Place = { length: number; form: string };
+/**
+ * `form`: the separator, if one stands there, and whether a letter or a digit follows; or that the stem is a number itself. `family`: several listed numbers
+ * go on differently there, or one ends there.
+ */
+type Place = { length: number; form: string; family: boolean };
 
 /**
  * Where an ending of this number may begin, the last first: behind a separator, where letters and digits meet, and behind what is a listed number itself.
@@ -41,33 +44,41 @@ function placesIn(
   isListed: (length: number) => boolean,
 ): Place[] {
   const places: Place[] = [];
-  let digits = 0;
-  const digitsBefore = Array.from(word, (code) => (isDigit(code) ? (digits += 1) : digits));
-  const shortest = Math.max(SHORTEST_STEM, word.length - 2 * LONGEST_ENDING);
+  // A stem has two digits at least: it ends behind the second.
+  let second = 0;
+  for (let digits = 0; digits < 2 && second < word.length; second += 1)
+    if (isDigit(word[second] as number)) digits += 1;
+  const shortest = Math.max(SHORTEST_STEM, second, word.length - 2 * LONGEST_ENDING);
   let after = word.length;
   for (let at = word.length - 1; at >= shortest && places.length < MOST_ENDINGS; at -= 1) {
-    if ((digitsBefore[at - 1] as number) < 2) break;
     const separator = separators.get(at) ?? '';
     const near = after - at <= LONGEST_ENDING;
     const meet = isDigit(word[at - 1] as number) !== isDigit(word[at] as number);
-    const listed = near && isListed(at);
-    if (separator === '' && !(meet && near) && !listed) continue;
+    const ends = isListed(at);
+    if (separator === '' && !near) continue;
+    if (separator === '' && !meet && !ends) continue;
     places.push({
       length: at,
-      form: listed ? 'listed' : separator + (isDigit(word[at] as number) ? 'digit' : 'letter'),
+      form: ends && near ? 'listed' : separator + (isDigit(word[at] as number) ? 'digit' : 'letter'),
+      family: ends,
     });
     after = at;
   }
   return places;
 }
 
+const PLAIN = /^[A-Za-z0-9]*$/;
+const KEPT = /[A-Za-z0-9]/;
+const NONE: ReadonlyMap<number, string> = new Map();
+
 /** Of each place in the normalised number before which something stood that is no letter or digit, what that was. */
-export function separatorsIn(number: string): Map<number, string> {
+export function separatorsIn(number: string): ReadonlyMap<number, string> {
+  if (PLAIN.test(number)) return NONE;
   const found = new Map<number, string>();
   let length = 0;
   let gap = '';
   for (const character of number) {
-    if (/[A-Za-z0-9]/.test(character)) {
+    if (KEPT.test(character)) {
       if (gap && length > 0) found.set(length, gap);
       gap = '';
       length += 1;
@@ -76,57 +87,100 @@ export function separatorsIn(number: string): Map<number, string> {
   return found;
 }
 
+/** Length of what two words have in common. */
+function sharedLength(a: Uint8Array, b: Uint8Array): number {
+  let length = 0;
+  while (length < a.length && a[length] === b[length]) length += 1;
+  return length;
+}
+
+/**
+ * The places of every number. One pass over the numbers in their order: those that share a stem stand together, and a number that is the stem of others stands
+ * right before them. O(total length).
+ */
+function placesOf(words: WordList, models: readonly Numbered[]): Place[][] {
+  const lengths = Uint8Array.from(models, (_, model) => wordOf(words, model).length);
+  const places: Place[][] = new Array<Place[]>(models.length);
+  /** Lengths of the listed numbers that the present one begins with. */
+  const stems: number[] = [];
+  /** By length of the stem, the places of the present stretch of numbers that share it, and how many different numbers have one. */
+  const open = Array.from({ length: MAX_LENGTH + 1 }, () => ({ places: [] as Place[], different: 0, last: -1 }));
+  const close = (longerThan: number, until: number) => {
+    for (let length = longerThan + 1; length <= until; length += 1) {
+      const stretch = open[length];
+      if (!stretch || stretch.places.length === 0) continue;
+      if (stretch.different > 1) for (const place of stretch.places) place.family = true;
+      open[length] = { places: [], different: 0, last: -1 };
+    }
+  };
+  let before: Uint8Array = new Uint8Array();
+  /** Counts different numbers: two makers may have the same. */
+  let number = 0;
+  for (const model of sortedOrder(words.symbols, words.at.subarray(0, models.length), lengths)) {
+    const word = wordOf(words, model);
+    const shared = sharedLength(before, word);
+    close(shared, before.length);
+    while ((stems.at(-1) ?? 0) > shared) stems.pop();
+    if (shared < before.length || before.length < word.length) number += 1;
+    const own = placesIn(word, separatorsIn(models[model]?.modelNumber ?? ''), (length) => stems.includes(length));
+    places[model] = own;
+    for (const place of own) {
+      const stretch = open[place.length];
+      if (!stretch) continue;
+      stretch.places.push(place);
+      if (stretch.last !== number) stretch.different += 1;
+      stretch.last = number;
+    }
+    if (stems.at(-1) !== word.length) stems.push(word.length);
+    before = word;
+  }
+  close(0, MAX_LENGTH);
+  return places;
+}
+
+type Numbered = { modelNumber: string; makerId: string };
+
 /**
  * The stems of every number, with P(left off), learned from which stems have several listed continuations and which marks a maker repeats. `words`: the
  * numbers in the order of `models`. O(total length).
  */
-export function stemsOf(words: WordList, models: readonly { modelNumber: string; makerId: string }[]): Stem[][] {
-  const textOf = (index: number, from: number, to: number) =>
-    String.fromCharCode(...wordOf(words, index).subarray(from, to));
-  const stemOf = (index: number, length: number) => textOf(index, 0, length);
-  const numbers = new Set(models.map((_, index) => textOf(index, 0, Infinity)));
-  const places = models.map(({ modelNumber }, index) =>
-    placesIn(wordOf(words, index), separatorsIn(modelNumber), (length) => numbers.has(stemOf(index, length))),
-  );
-  /** Of each stem the different continuations, no more than matter. */
-  const follow = new Map<string, Set<string>>();
-  const marks = new Map<string, { all: number; of: Map<string, number> }>();
-  const marksOf = (index: number, { form }: Place) => `${models[index]?.makerId ?? ''} ${form}`;
-  places.forEach((own, index) => {
+export function stemsOf(words: WordList, models: readonly Numbered[]): Stem[][] {
+  const places = placesOf(words, models);
+  /** An ending has eight symbols at most: as digits of one number it is known exactly. */
+  const endingOf = (model: number, { length }: Place): number =>
+    wordOf(words, model)
+      .subarray(length)
+      .reduce((sum, code) => sum * (SYMBOL_COUNT + 1) + code + 1, 0);
+  const marks = new Map<string, Map<string, { all: number; of: Map<number, number> }>>();
+  const forms = new Map<string, { several: number; all: number }>();
+  places.forEach((own, model) => {
+    if (own.length === 0) return;
+    const maker = models[model]?.makerId ?? '';
+    const ofMaker = marks.get(maker) ?? new Map<string, { all: number; of: Map<number, number> }>();
+    marks.set(maker, ofMaker);
     for (const place of own) {
-      const ending = textOf(index, place.length, Infinity);
-      const stem = stemOf(index, place.length);
-      const known = follow.get(stem);
-      if (!known) follow.set(stem, new Set([ending]));
-      else if (known.size < 2) known.add(ending);
-      const group = marks.get(marksOf(index, place)) ?? { all: 0, of: new Map<string, number>() };
+      const group = ofMaker.get(place.form) ?? { all: 0, of: new Map<number, number>() };
+      ofMaker.set(place.form, group);
+      const ending = endingOf(model, place);
       group.all += 1;
       group.of.set(ending, (group.of.get(ending) ?? 0) + 1);
-      marks.set(marksOf(index, place), group);
-    }
-  });
-  const forms = new Map<string, { several: number; all: number }>();
-  const isFamily = (index: number, length: number) =>
-    (follow.get(stemOf(index, length))?.size ?? 0) > 1 || numbers.has(stemOf(index, length));
-  places.forEach((own, index) => {
-    for (const { length, form } of own) {
-      const known = forms.get(form) ?? { several: USUAL.share * USUAL.cases, all: USUAL.cases };
+      const known = forms.get(place.form) ?? { several: USUAL.share * USUAL.cases, all: USUAL.cases };
+      forms.set(place.form, known);
       known.all += 1;
-      if (isFamily(index, length)) known.several += 1;
-      forms.set(form, known);
+      if (place.family) known.several += 1;
     }
   });
   /** 0 to 1: how surely what follows is seen as an ending. */
-  const likeness = (index: number, place: Place): number => {
-    if (isFamily(index, place.length)) return 1;
+  const likeness = (model: number, place: Place): number => {
+    if (place.family) return 1;
     const { several, all } = forms.get(place.form) ?? { several: 0, all: 1 };
-    const group = marks.get(marksOf(index, place));
-    const times = group?.of.get(textOf(index, place.length, Infinity)) ?? 0;
+    const group = marks.get(models[model]?.makerId ?? '')?.get(place.form);
+    const times = group?.of.get(endingOf(model, place)) ?? 0;
     // A single case says nothing about how common a mark is.
     const common = Math.min(1, (COMMON_MARK * Math.max(0, times - 1)) / ((group?.all ?? 0) + 1));
     return ALONE * Math.max(several / all, common);
   };
-  return places.map((own, index) =>
-    own.map((place): Stem => ({ length: place.length, leftOff: LEFT_OFF * likeness(index, place) })),
+  return places.map((own, model) =>
+    own.map((place): Stem => ({ length: place.length, leftOff: LEFT_OFF * likeness(model, place) })),
   );
 }

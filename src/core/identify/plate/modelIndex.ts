@@ -101,53 +101,69 @@ type Listed = Pick<ModelIndex, 'words' | 'modelsAt' | 'modelOf' | 'givenLog'> & 
 /** The different texts that may stand for a model, sorted, and whose they are. */
 function listWords(models: readonly ModelRecord[], codes: readonly Uint8Array[]): Listed {
   const all = wordListOf(codes);
-  const texts: { from: number; length: number; model: number; given: number }[] = [];
   const stems = stemsOf(all, models);
+  const count = stems.reduce((sum, own) => sum + 1 + own.length, 0);
+  const from = new Int32Array(count);
+  const length = new Uint8Array(count);
+  const whose = new Int32Array(count);
+  const given = new Float32Array(count);
+  let text = 0;
+  const add = (model: number, isStem: boolean, characters: number, share: number) => {
+    // A stem is the begin of the same stretch.
+    from[text] = all.at[model] as number;
+    length[text] = characters;
+    whose[text] = isStem ? ~model : model;
+    given[text] = Math.log(share);
+    text += 1;
+  };
   let givenWhole = 0;
   stems.forEach((own, model) => {
-    const from = all.at[model] as number;
     const whole = own.reduce((left, { leftOff }) => left - leftOff, 1);
     givenWhole += whole / stems.length;
-    texts.push({ from, length: (all.at[model + 1] as number) - from, model, given: Math.log(whole) });
-    // A stem is the begin of the same stretch.
-    for (const { length, leftOff } of own) texts.push({ from, length, model: ~model, given: Math.log(leftOff) });
+    add(model, false, (all.at[model + 1] as number) - (all.at[model] as number), whole);
+    for (const stem of own) add(model, true, stem.length, stem.leftOff);
   });
-  const order = sortedOrder(
-    all.symbols,
-    Int32Array.from(texts, ({ from }) => from),
-    Uint8Array.from(texts, ({ length }) => length),
-  );
-  const modelOf = new Int32Array(texts.length);
-  const givenLog = new Float32Array(texts.length);
+  const order = sortedOrder(all.symbols, from, length);
   const modelsAt: number[] = [];
   const whole: number[] = [];
-  const different: Uint8Array[] = [];
-  order.forEach((text, place) => {
-    const { from, length, model, given } = texts[text] as (typeof texts)[number];
-    modelOf[place] = model;
-    givenLog[place] = given;
-    const codes = all.symbols.subarray(from, from + length);
-    const last = different.length - 1;
-    if (last < 0 || !sameCodes(different[last] as Uint8Array, codes)) {
-      different.push(codes);
+  /** Each different text once, by one that says it. */
+  const said: number[] = [];
+  order.forEach((index, place) => {
+    const last = said.at(-1);
+    if (last === undefined || !isSame(all.symbols, from, length, last, index)) {
+      said.push(index);
       modelsAt.push(place);
-      whole.push(model < 0 ? 0 : 1);
-    } else if (model >= 0) whole[last] = 1;
+      whole.push((whose[index] as number) < 0 ? 0 : 1);
+    } else if ((whose[index] as number) >= 0) whole[said.length - 1] = 1;
   });
-  modelsAt.push(texts.length);
+  modelsAt.push(count);
   return {
-    words: wordListOf(different),
+    words: takenOf(all.symbols, from, length, said),
     whole: Uint8Array.from(whole),
     givenWhole,
     modelsAt: Int32Array.from(modelsAt),
-    modelOf,
-    givenLog,
+    modelOf: Int32Array.from(order, (index) => whose[index] as number),
+    givenLog: Float32Array.from(order, (index) => given[index] as number),
   };
 }
 
-function sameCodes(a: Uint8Array, b: Uint8Array): boolean {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i += 1) if (a[i] !== b[i]) return false;
+/** The texts named, one after the other. */
+function takenOf(symbols: Uint8Array, from: Int32Array, length: Uint8Array, texts: readonly number[]): WordList {
+  const at = new Int32Array(texts.length + 1);
+  texts.forEach((text, word) => (at[word + 1] = (at[word] as number) + (length[text] as number)));
+  const taken = new Uint8Array(at[texts.length] as number);
+  texts.forEach((text, word) => {
+    const begin = from[text] as number;
+    const to = at[word] as number;
+    for (let i = 0; i < (length[text] as number); i += 1) taken[to + i] = symbols[begin + i] as number;
+  });
+  return { symbols: taken, at };
+}
+
+function isSame(symbols: Uint8Array, from: Int32Array, length: Uint8Array, a: number, b: number): boolean {
+  if (length[a] !== length[b]) return false;
+  const [one, other] = [from[a] as number, from[b] as number];
+  for (let i = 0; i < (length[a] as number); i += 1) if (symbols[one + i] !== symbols[other + i]) return false;
   return true;
 }
 
