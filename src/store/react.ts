@@ -35,13 +35,19 @@ export const useOrders = (open: 0 | 1): OrderState[] | undefined =>
     [open],
   );
 
-/** Another text as soon as something changes that an assessment rests on beside its ticket and the settings: packages, what was learned, prices. */
+async function catalogueKey(): Promise<string> {
+  const own = (await database().meta.get(OWN_VERSION))?.value;
+  return `${await layersKey(database())} ${String(own ?? '')}`;
+}
+
+/** Names what the catalogue says today: another text when a layer comes, goes or grows. null: not read yet. */
+export const useLayersKey = (): string | null => useLiveQuery(catalogueKey, []) ?? null;
+
+/** Another text as soon as something changes that an assessment rests on beside its ticket and the settings: the catalogue, what was learned, prices. */
 export const useWorldKey = (): string | undefined =>
   useLiveQuery(async () => {
-    const db = database();
-    const versions = await db.meta.bulkGet([OWN_VERSION, CLOSED_VERSION]);
-    const known = versions.map((row) => String(row?.value ?? ''));
-    return [await layersKey(db), ...known, await pricesVersion(db)].join(' | ');
+    const closed = (await database().meta.get(CLOSED_VERSION))?.value;
+    return [await catalogueKey(), String(closed ?? ''), await pricesVersion(database())].join(' | ');
   }, []);
 
 /** null: there is no such ticket. */

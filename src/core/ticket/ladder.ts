@@ -56,12 +56,8 @@ const CERTAIN = 0.95;
 export const isSettled = ({ confirmed, probability }: { confirmed: boolean; probability: number }): boolean =>
   confirmed || probability >= CERTAIN;
 
-/** At this a number that stands in the catalogue just as it was read is taken at once: nothing was misread that one could compare. */
-const CERTAIN_AS_LISTED = 0.9;
-
 /** Whether a reading is taken without a look at the plate. `slips`: places in which it differs from the listed number. */
-export const isTakenAtOnce = (probability: number, slips: number): boolean =>
-  slips === 0 && probability >= CERTAIN_AS_LISTED;
+export const isTakenAtOnce = (probability: number, slips: number): boolean => slips === 0 && probability >= CERTAIN;
 
 /** Proofs that are due and not passed yet. */
 export function openProofs({ round }: TicketState): string[] {

@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { useSettings } from '@/store/react';
+import { useLayersKey, useSettings } from '@/store/react';
 import { useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
-import { useLayersKey } from '../useBadges';
 import { ImportPanel } from './ImportPanel';
 import { Layers } from './Layers';
 import { ListPanel } from './lists/ListPanel';

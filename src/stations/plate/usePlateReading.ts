@@ -3,6 +3,7 @@ import type { Model } from '@/core/catalogue';
 import { keptReading, type PlateReading } from '@/core/identify';
 import type { TicketState } from '@/core/ticket';
 import type { LocalDate, ModelId } from '@/core/units';
+import { useLayersKey } from '@/store/react';
 import { useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
 
@@ -15,10 +16,16 @@ export function useKeptReading(plate: TicketState['plate']): ReadPlate | null {
   const inDoubt = plate?.confirmed === false ? plate : null;
   const listed = inDoubt ? [inDoubt, ...inDoubt.others] : [];
   const ids = listed.map(({ modelId }) => modelId);
-  const { of, answer } = useNewest(inDoubt ? ids.join(' ') : null, () => searchWorker.get().models(ids));
-  if (!inDoubt || of !== ids.join(' ') || !answer) return null;
+  const layers = useLayersKey();
+  // Asked again when a package comes or goes: a number that no list has any more cannot be taken.
+  const question = inDoubt ? [layers, ...ids].join(' ') : null;
+  const { of, answer } = useNewest(question, () => searchWorker.get().models(ids));
+  if (!inDoubt || of !== question || !answer) return null;
   const noted = listed.reduce((sum, { probability }) => sum + probability, 0);
-  const kept = listed.map(({ modelId, modelNumber, probability }) => ({ modelId, modelNumber, probability }));
+  const there = new Set(answer.map(({ id }) => id));
+  const kept = listed
+    .filter(({ modelId }) => there.has(modelId))
+    .map(({ modelId, modelNumber, probability }) => ({ modelId, modelNumber, probability }));
   return { reading: keptReading(inDoubt.text, kept, inDoubt.unknown ?? Math.max(0, 1 - noted)), models: answer };
 }
 
