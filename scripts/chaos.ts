@@ -16,9 +16,17 @@ const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
 /** A line of figures, and everything that should not have happened. */
 type Outcome = { line: string; wrong: readonly string[] };
 
-const ofFiles = ({ files, refused, taken, crashed, half, foreignWords, slowest }: FileFigures): Outcome => ({
-  line: `${files} spoiled: ${refused} refused in words, ${taken} good all the same, ${crashed.length} broke off, ${half.length} half, ${foreignWords.length} in foreign words, slowest ${slowest.toFixed(2)} s (per 10 MB from 1 MB on)`,
-  wrong: [...crashed, ...half, ...foreignWords],
+const wrongIn = ({ crashed, half, foreignWords }: Omit<FileFigures, 'slowest'>): Outcome['wrong'] => [
+  ...crashed,
+  ...half,
+  ...foreignWords,
+];
+const cameOf = ({ refused, taken, crashed, half, foreignWords }: Omit<FileFigures, 'slowest'>): string =>
+  `${refused} refused in words, ${taken} good all the same, ${crashed.length} broke off, ${half.length} half, ${foreignWords.length} in foreign words`;
+
+const ofFiles = (figures: FileFigures): Outcome => ({
+  line: `${figures.files} spoiled: ${cameOf(figures)}, slowest ${figures.slowest.toFixed(2)} s (per 10 MB from 1 MB on)`,
+  wrong: wrongIn(figures),
 });
 
 const subjects: Record<string, () => Promise<Outcome>> = {
@@ -26,11 +34,8 @@ const subjects: Record<string, () => Promise<Outcome>> = {
   lists: async () => ofFiles(await spoiledLists(seed, counted(2000))),
   backups: async () => ofFiles(await spoiledBackups(seed, counted(2000))),
   browser: async () => {
-    const { files, refused, taken, crashed, half, foreignWords } = await spoiledInBrowser(seed, counted(50));
-    return {
-      line: `${files} spoiled files given to the pages: ${refused} refused in words, ${taken} good all the same, ${crashed.length} broke off, ${half.length} half, ${foreignWords.length} in foreign words`,
-      wrong: [...crashed, ...half, ...foreignWords],
-    };
+    const figures = await spoiledInBrowser(seed, counted(50));
+    return { line: `${figures.files} spoiled files given to the pages: ${cameOf(figures)}`, wrong: wrongIn(figures) };
   },
   orders: async () => {
     const { orders, lies, twice, lost, believed, crashed } = await ordersUnderLies(seed, counted(1000));

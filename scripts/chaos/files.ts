@@ -44,7 +44,8 @@ const figures = (files: number): FileFigures => ({
 });
 
 const TEMPLATE = 'docs/smallest-package';
-const templateFiles = (): Files =>
+/** The package to begin with, file by file. */
+export const templateFiles = (): Files =>
   Object.fromEntries(
     readdirSync(TEMPLATE)
       .filter((name) => /\.(csv|json)$/.test(name))

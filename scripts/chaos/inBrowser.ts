@@ -1,27 +1,16 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import path from 'node:path';
+import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { seededRandom } from '@/core/units';
 import { dump, opened, pause, unwhole } from './browser';
-import { someLists } from './files';
+import { someLists, templateFiles, type FileFigures } from './files';
 import { seeded } from './kills';
 import { inOurWords } from './node';
 import { withServer } from './server';
-import { spoiledBlob, spoiledFile, spoiledZip, type Files, type Random } from './spoil';
+import { spoiledBlob, spoiledFile, spoiledZip, type Random } from './spoil';
 
-/** What came of spoiled files given to the real pages. */
-export type BrowserFileFigures = {
-  files: number;
-  refused: number;
-  taken: number;
-  /** The page broke, or never said what came of it. */
-  crashed: string[];
-  half: string[];
-  foreignWords: string[];
-};
-
-const TEMPLATE = 'docs/smallest-package';
+/** What came of spoiled files given to the real pages; nothing is timed there. `crashed`: the page broke, or never said what came of it. */
+export type BrowserFileFigures = Omit<FileFigures, 'slowest'>;
 
 type Kind = {
   name: string;
@@ -55,11 +44,7 @@ async function outcome(
 export async function spoiledInBrowser(seed: number, count: number, port = 3295): Promise<BrowserFileFigures> {
   const random = seededRandom(seed);
   const result: BrowserFileFigures = { files: 0, refused: 0, taken: 0, crashed: [], half: [], foreignWords: [] };
-  const template: Files = Object.fromEntries(
-    readdirSync(TEMPLATE)
-      .filter((name) => /\.(csv|json)$/.test(name))
-      .map((name) => [name, new Uint8Array(readFileSync(path.join(TEMPLATE, name)))]),
-  );
+  const template = templateFiles();
   const lists = await someLists();
   await withServer(port, async (base) => {
     const start = await seeded(base);

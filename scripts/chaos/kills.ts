@@ -4,6 +4,7 @@ import type { BrowserContext, Page } from '@playwright/test';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import { seededRandom } from '@/core/units';
 import { dump, killTab, opened, pause, Profile, toTicket, unwhole, type ShopDump } from './browser';
+import { templateFiles } from './files';
 import { withServer } from './server';
 import { below, oneOf, type Files, type Random } from './spoil';
 
@@ -27,13 +28,7 @@ export function packages(folder: string): { renewing: string; beside: string } {
   const renewing = path.join(folder, 'renewing.zip');
   writeFileSync(renewing, zipSync({ ...files, 'models.csv': strToU8(models) }, { level: 1 }));
   const beside = path.join(folder, 'beside.zip');
-  const template = 'docs/smallest-package';
-  const small: Files = Object.fromEntries(
-    readdirSync(template)
-      .filter((name) => /\.(csv|json)$/.test(name))
-      .map((name) => [name, new Uint8Array(readFileSync(path.join(template, name)))]),
-  );
-  writeFileSync(beside, zipSync(small, { level: 1 }));
+  writeFileSync(beside, zipSync(templateFiles(), { level: 1 }));
   return { renewing, beside };
 }
 

@@ -274,7 +274,10 @@ function spoilWrites(): void {
     const real = IDBObjectStore.prototype[name];
     IDBObjectStore.prototype[name] = function (...given: Parameters<typeof real>) {
       const share = Number(Reflect.get(globalThis, 'chaosFull') ?? 0);
-      if (share > 0 && Math.random() < share) {
+      // As drawn by the seed that came with the share.
+      const state = (Number(Reflect.get(globalThis, 'chaosState') ?? 1) * 1_664_525 + 1_013_904_223) % 4_294_967_296;
+      if (share > 0) Reflect.set(globalThis, 'chaosState', state);
+      if (share > 0 && state / 4_294_967_296 < share) {
         Reflect.set(globalThis, 'chaosHits', Number(Reflect.get(globalThis, 'chaosHits') ?? 0) + 1);
         throw new DOMException('no room', 'QuotaExceededError');
       }
@@ -284,16 +287,22 @@ function spoilWrites(): void {
 }
 
 /** Makes the writes of the page and of its workers fail for want of room: this share of them, until it is nought. */
-async function full(page: Page, share: number): Promise<void> {
-  for (const worker of page.workers()) await fullWorker(worker, share);
-  await page.evaluate(setShare, share);
+async function full(page: Page, fault: Fault): Promise<void> {
+  for (const worker of page.workers()) await fullWorker(worker, fault);
+  await page.evaluate(setFault, fault);
 }
 
-const setShare = (part: number): void => void Reflect.set(globalThis, 'chaosFull', part);
+/** A share of the writes, and the seed of which ones. */
+type Fault = { share: number; state: number };
 
-async function fullWorker(worker: Worker, share: number): Promise<void> {
+function setFault({ share, state }: Fault): void {
+  Reflect.set(globalThis, 'chaosFull', share);
+  Reflect.set(globalThis, 'chaosState', state);
+}
+
+async function fullWorker(worker: Worker, fault: Fault): Promise<void> {
   await quietly(worker, spoilWrites, undefined);
-  await quietly(worker, setShare, share);
+  await quietly(worker, setFault, fault);
 }
 
 /** How many writes met it. */
@@ -332,9 +341,10 @@ export async function quota(seed: number, count: number, port = 3294): Promise<Q
       page.on('dialog', (dialog) => void dialog.accept().catch(() => undefined));
       try {
         await way.go(page, base);
-        await full(page, share);
+        const fault = { share, state: below(random, 1e9) };
+        await full(page, fault);
         // One that begins only now.
-        page.on('worker', (worker) => void fullWorker(worker, share));
+        page.on('worker', (worker) => void fullWorker(worker, fault));
         const expected = (await way.act(page, mark)) ?? mark;
         await pause(1600);
         const hits = await met(page);
@@ -345,7 +355,7 @@ export async function quota(seed: number, count: number, port = 3294): Promise<Q
         const isSaved = (await page.locator('[aria-label="Saving"]').textContent()) === 'saved';
         if (hits > 0 && !said && !(share < 1 && isSaved)) result.unsaid.push(named);
         page.removeAllListeners('worker');
-        await full(page, 0);
+        await full(page, { share: 0, state: 0 });
         await page
           .locator('[aria-label="Saving"]:text-is("saved")')
           .waitFor({ state: 'attached', timeout: 10_000 })

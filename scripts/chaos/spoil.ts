@@ -107,7 +107,7 @@ function spoilBytes(random: Random, bytes: Uint8Array): Uint8Array {
       const from = below(random, copy.length);
       return new Uint8Array([
         ...copy.slice(0, from),
-        ...crypto.getRandomValues(new Uint8Array(20)),
+        ...Array.from({ length: 20 }, () => below(random, 256)),
         ...copy.slice(from),
       ]);
     }
