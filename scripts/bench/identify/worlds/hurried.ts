@@ -63,7 +63,8 @@ const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
 
 export const hurried: World = {
   name: 'c: hurried',
-  about: 'typed and told in a hurry, one to four slips, popularity as counts, most of them nought; never tuned on',
+  about:
+    'typed and told in a hurry, one to four slips, popularity as counts, most of them nought; looked at three times, and its faults were mended: burnt',
   make(size, seed) {
     const random = seededRandom(77_000 + size * 3 + seed);
     const listed: ModelRecord[] = [];
