@@ -4,7 +4,7 @@ import { Camera } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
 import { cx, Key, notice, NumberText } from '@/ui';
 import { readingWords, troubleWords, type InputWords } from '@/words';
-import { actionFor, plainActions, type InputAction } from './inputActions';
+import { actionsFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
 import { useBadges } from './useBadges';
 import { useInputReadings } from './useInputReadings';
@@ -28,14 +28,17 @@ export function OneInput() {
     document.querySelector<HTMLInputElement>('#one-input')?.focus();
   });
   const { readings, of, failed } = useInputReadings(text);
+  const role = (open?.assessment?.kind === 'weighed' && open.assessment.part.parts?.main) || null;
   const settled = text.trim() !== '' && of === text;
   const choices: Choice[] = settled
     ? [
-        ...readings.map((reading) => ({
-          ...readingWords(reading),
-          action: actionFor(reading, { text, ticket: open?.state ?? null, badges }),
-        })),
-        ...plainActions(text.trim(), open?.state ?? null).map((plain) => ({ ...plain, detail: '' })),
+        ...readings.flatMap((reading) =>
+          actionsFor(reading, { text, ticket: open?.state ?? null, badges, role }).map((action) => ({
+            ...readingWords(reading),
+            action,
+          })),
+        ),
+        ...plainActions(text.trim(), open?.state ?? null, role).map((plain) => ({ ...plain, detail: '' })),
       ]
     : [];
   const lead = choices[Math.min(place, choices.length - 1)];

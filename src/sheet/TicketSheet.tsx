@@ -189,7 +189,7 @@ function weighedStations(
   const findings = { ...base, machine, lore, causes, steps, look, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
   const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
-  const orders = { ...base, next, fromDonor };
+  const orders = { ...base, next, part, fromDonor };
   const works = { ...base, bench, lore, next };
   const proofs = { ...base, bench, lore, causes, next };
   return {

@@ -3,9 +3,9 @@ import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { buildModelIndex, readPlate, type InputReading } from '@/core/identify';
 import { closeTicket, type TicketState } from '@/core/ticket';
-import { defined, asDay, type TicketId, asId, type OrderId, type PartId } from '@/core/units';
+import { defined, asDay, type TicketId, asId, type OrderId, type PartId, type RoleId } from '@/core/units';
 import { database, eventStore, onTicket, openTicket } from '@/store';
-import { actionFor, plainActions } from './inputActions';
+import { actionsFor, plainActions } from './inputActions';
 
 const { models } = demoCatalogue();
 const index = buildModelIndex(models);
@@ -41,8 +41,11 @@ describe('what Enter does', () => {
     const opened = await openTicket(eventStore(), []);
     here = await stateOf(defined(opened.ok ? opened.value.tickets[0] : undefined, 'a ticket'));
   });
-  const onHere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: here, badges });
-  const nowhere = (reading: InputReading, text = number) => actionFor(reading, { text, ticket: null, badges });
+  const role = { roleId: asId<RoleId>('pump'), roleName: 'drain pump' };
+  const first = (reading: InputReading, text: string, ticket: TicketState | null) =>
+    defined(actionsFor(reading, { text, ticket, badges, role })[0], 'an action');
+  const onHere = (reading: InputReading, text = number) => first(reading, text, here);
+  const nowhere = (reading: InputReading, text = number) => first(reading, text, null);
 
   it('names the machine of the ticket that lies open without one', async () => {
     const action = onHere(asModel);
@@ -96,7 +99,7 @@ describe('what Enter does', () => {
 
   it.each<[InputReading, string]>([
     [
-      { kind: 'part', partId: asId<PartId>('p'), partNumber: 'FJ-20 33/90', differences: [], weight },
+      { kind: 'part', partId: asId<PartId>('p'), partNumber: 'FJ-20 33/90', differences: [], roleId: null, weight },
       '/catalogue?q=FJ-20%2033%2F90',
     ],
     [{ kind: 'bearing', designation: '6204', bore: 20, outside: 47, width: 14, weight }, '/catalogue?q=6204'],
@@ -109,13 +112,37 @@ describe('what Enter does', () => {
     expect(await database().events.count()).toBe(before);
   });
 
+  it('notes a part’s number as that on the old part: first where it is of this machine, else beside the catalogue', async () => {
+    const partId = asId<PartId>('p');
+    const part = (roleId: RoleId | null): InputReading => ({
+      kind: 'part',
+      partId,
+      partNumber: 'FJ-20',
+      differences: [],
+      roleId,
+      weight,
+    });
+    const ids = (reading: InputReading, asked: typeof role | null = role) =>
+      actionsFor(reading, { text: 'FJ 2O', ticket: here, badges, role: asked }).map(({ id }) => id);
+    expect(ids(part(role.roleId))).toEqual(['old p', 'part p']);
+    expect(ids(part(null))).toEqual(['part p', 'old p']);
+    // Before it is known which part is asked for, there is no old one.
+    expect(ids(part(null), null)).toEqual(['part p']);
+    expect(await onHere(part(asId<RoleId>('belt'))).run()).toBeNull();
+    const plain = plainActions('QQ 77-1', here, role).find(({ action }) => action.id === 'old number');
+    expect(plain?.what).toContain('drain pump');
+    expect(await defined(plain, 'an action').action.run()).toBeNull();
+    const { oldNumbers } = await stateOf(here.ticketId);
+    expect(oldNumbers).toMatchObject({ belt: { text: 'FJ-20' }, pump: { text: 'QQ 77-1' } });
+  });
+
   it('always offers a machine that is not listed, and a note where a ticket is open', async () => {
-    expect(plainActions('QQ 77-1', null).map(({ what }) => what)).toEqual([
+    expect(plainActions('QQ 77-1', null, role).map(({ what }) => what)).toEqual([
       'none of these: a machine that is not listed',
     ]);
-    const [unlisted] = plainActions('QQ 77-1', null);
+    const [unlisted] = plainActions('QQ 77-1', null, null);
     expect((await ticketOf(defined(await defined(unlisted, 'an action').action.run(), 'a path'))).plate).toBeNull();
-    const [note, complaint] = plainActions('smells of rubber', here);
+    const [note, complaint] = plainActions('smells of rubber', here, role);
     expect(await defined(note, 'a note').action.run()).toBeNull();
     expect(defined(complaint, 'a complaint').what).toContain('complaint');
     const opened = await ticketOf(await defined(complaint, 'a complaint').action.run());
@@ -141,7 +168,7 @@ describe('what Enter does', () => {
       closeTicket({ outcome: 'declined', takenMinutes: null, listMinutes: null, rightFirstTime: null }),
     );
     const closed = await stateOf(here.ticketId);
-    expect(plainActions('a word', closed).map(({ action }) => action.id)).toEqual(['unlisted']);
-    expect(actionFor(asModel, { text: number, ticket: closed, badges }).id).toMatch(/^new/);
+    expect(plainActions('a word', closed, role).map(({ action }) => action.id)).toEqual(['unlisted']);
+    expect(first(asModel, number, closed).id).toMatch(/^new/);
   });
 });

@@ -1,5 +1,6 @@
 import type { ModelId, TicketId } from '@/core/units';
 import type { InputReading } from '@/core/identify';
+import type { PricedAnswer } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
 import { isTakenAtOnce, note, remark, type Fact, type TicketDecision } from '@/core/ticket';
 import { eventStore, onTicket, openTicket, saving } from '@/store';
@@ -21,7 +22,14 @@ async function opened(...facts: Fact[]): Promise<string> {
   return done.value.tickets[0] ?? '';
 }
 
-type Context = { text: string; ticket: TicketState | null; badges: ReadonlyMap<string, string> };
+type Context = {
+  text: string;
+  ticket: TicketState | null;
+  badges: ReadonlyMap<string, string>;
+  /** The part that the ticket's likeliest cause needs. */
+  role: AskedRole | null;
+};
+export type AskedRole = Pick<PricedAnswer, 'roleId' | 'roleName'>;
 
 async function plateOf(text: string, modelId: ModelId, badges: ReadonlyMap<string, string>) {
   const { reading, models } = await searchWorker.get().readPlate(text);
@@ -32,8 +40,28 @@ async function plateOf(text: string, modelId: ModelId, badges: ReadonlyMap<strin
   return event && { ...event, confirmed: isTakenAtOnce(event.probability, slips) };
 }
 
+const ON_OLD_PART = 'notes it as the number on the old part';
+
+/** What can be done with a reading, the likeliest first. */
+export function actionsFor(reading: InputReading, context: Context): InputAction[] {
+  const own = actionFor(reading, context);
+  const { ticket, role } = context;
+  if (reading.kind !== 'part' || !ticket || ticket.closed) return [own];
+  const roleId = reading.roleId ?? role?.roleId;
+  if (roleId === undefined) return [own];
+  const onOldPart: InputAction = {
+    id: `old ${reading.partId}`,
+    does: ON_OLD_PART,
+    run: async () => {
+      await noted(ticket.ticketId, note({ type: 'old-number-read', roleId, text: reading.partNumber }));
+      return null;
+    },
+  };
+  return reading.roleId === null ? [own, onOldPart] : [onOldPart, own];
+}
+
 /** What Enter does for a reading; the returned path is where to go (null: stay). */
-export function actionFor(reading: InputReading, { text, ticket, badges }: Context): InputAction {
+function actionFor(reading: InputReading, { text, ticket, badges }: Context): InputAction {
   const onThis = (fact: Fact) => async () => {
     if (ticket) await noted(ticket.ticketId, note(fact));
     return null;
@@ -112,7 +140,12 @@ export function actionFor(reading: InputReading, { text, ticket, badges }: Conte
 }
 
 /** What is always possible, whatever the text is: a note on the open ticket, or a machine that the catalogue does not know. */
-export function plainActions(text: string, ticket: TicketState | null): { what: string; action: InputAction }[] {
+export function plainActions(
+  text: string,
+  ticket: TicketState | null,
+  role: AskedRole | null,
+): { what: string; action: InputAction }[] {
+  const hasDigit = /\d/.test(text);
   const notes =
     ticket && !ticket.closed
       ? [
@@ -129,9 +162,25 @@ export function plainActions(text: string, ticket: TicketState | null): { what: 
           },
         ]
       : [];
-  const hasDigit = /\d/.test(text);
+  const oldNumbers =
+    ticket && !ticket.closed && role && hasDigit
+      ? [
+          {
+            what: `on the old ${role.roleName}, just as typed`,
+            action: {
+              id: 'old number',
+              does: ON_OLD_PART,
+              run: async () => {
+                await noted(ticket.ticketId, note({ type: 'old-number-read', roleId: role.roleId, text }));
+                return null;
+              },
+            },
+          },
+        ]
+      : [];
   return [
     ...notes,
+    ...oldNumbers,
     {
       what: hasDigit ? 'none of these: a machine that is not listed' : 'a new machine, with this as the complaint',
       action: {

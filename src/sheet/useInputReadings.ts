@@ -3,7 +3,7 @@ import type { InputReading } from '@/core/identify';
 import { localDateOf } from '@/core/units';
 import { loadSettings, now } from '@/store';
 import { useNewest } from '@/ui';
-import { searchWorker } from '@/workers';
+import { assessWorker, searchWorker } from '@/workers';
 import { useOpenTicket } from './openTicket';
 
 type Readings = { readings: InputReading[]; of: string; failed: string | null };
@@ -25,6 +25,7 @@ export function useInputReadings(text: string): Readings {
       findings: weighed?.lore.findings ?? [],
       producedFrom: weighed?.machine.model.producedFrom,
       producedTo: weighed?.machine.model.producedTo,
+      onMachine: weighed && state ? await assessWorker.get().numbersOn(state.ticketId) : undefined,
     };
     return searchWorker.get().sortInput(text, where);
   });

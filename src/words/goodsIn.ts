@@ -8,7 +8,7 @@ import {
   type OrderState,
   type PlacedLine,
 } from '@/core/order';
-import { formatMoment, plural } from './format';
+import { formatMoment, formatPercent, plural } from './format';
 import { differenceWords } from './numbers';
 
 const CHECK_IN_WORDS: Record<CheckInVerdict['reason'], string> = {
@@ -24,8 +24,8 @@ const CHECK_IN_WORDS: Record<CheckInVerdict['reason'], string> = {
 /** Is what arrived what was ordered, and if not, whether it may only be misread. */
 export function checkInWords({ reason, misread }: Pick<CheckInVerdict, 'reason' | 'misread'>): string {
   if (!misread) return CHECK_IN_WORDS[reason];
-  const { partNumber, differences } = misread;
-  return `${CHECK_IN_WORDS[reason]}. It is ${partNumber} but for this: ${differenceWords(partNumber, differences)}. Look again at that place`;
+  const { partNumber, differences, probability } = misread;
+  return `${CHECK_IN_WORDS[reason]}. It is ${partNumber} but for this: ${differenceWords(partNumber, differences)}. Look again at that place: ${formatPercent(probability)} likely that it is only misread`;
 }
 
 export function lineStatusWords(line: PlacedLine): string {

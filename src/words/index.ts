@@ -29,7 +29,15 @@ export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets
 export { figureWords } from './settings';
 export { STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
 export { compareWords, differenceWords, readingWords, serialProblemWords, type InputWords } from './numbers';
-export { crossProblemWords, dimensionWords, FIT_WORDS, fitReasonWords, RELATION_WORDS, ROUTE_WORDS } from './parts';
+export {
+  crossProblemWords,
+  dimensionWords,
+  FIT_WORDS,
+  fitReasonWords,
+  oldNumberWords,
+  RELATION_WORDS,
+  ROUTE_WORDS,
+} from './parts';
 export {
   ageWords,
   codeWords,

@@ -75,9 +75,9 @@ export function readingWords(reading: InputReading): InputWords {
       return {
         what: `part ${reading.partNumber}`,
         number: marked('part ', reading.partNumber, reading.differences),
-        detail: reading.differences.length
-          ? differenceWords(reading.partNumber, reading.differences)
-          : 'number as listed',
+        detail: `${
+          reading.differences.length ? differenceWords(reading.partNumber, reading.differences) : 'number as listed'
+        }${reading.roleId === null ? '' : ' · of this machine'}`,
       };
     case 'serial':
       return { what: `serial ${reading.serial}`, detail: `built ${reading.builtFrom} to ${reading.builtTo}` };

@@ -1,4 +1,4 @@
-import { asDay, asId, type PartId, type ModelId, type PlatformId } from '@/core/units';
+import { asDay, asId, defined, type PartId, type ModelId, type PlatformId } from '@/core/units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import {
@@ -14,8 +14,10 @@ import {
   differenceWords,
   dimensionWords,
   fitReasonWords,
+  formatPercent,
   lineStatusWords,
   noticeWords,
+  oldNumberWords,
   seatWords,
   sizeCheckWords,
   suffixWords,
@@ -131,11 +133,27 @@ describe('a number that was read otherwise, in words', () => {
     expect(differenceWords('A-2817', [extra, torn])).toBe('one 7 too many and 1st character is not readable');
   });
   it('asks for another look before anything is sent back', () => {
-    const misread = { partNumber: 'A-2817', differences: [replaced] };
+    const misread = { partNumber: 'A-2817', differences: [replaced], probability: 0.9 };
     expect(checkInWords({ reason: 'unknown-number', misread })).toBe(
-      'no known number for this part. It is A-2817 but for this: 3rd character: 8, read as B. Look again at that place',
+      `no known number for this part. It is A-2817 but for this: 3rd character: 8, read as B. Look again at that place: ${formatPercent(0.9)} likely that it is only misread`,
     );
     expect(checkInWords({ reason: 'supersession', misread: null })).toContain('fine');
+  });
+  it('says of the number on an old part where it leads, or that nothing does', () => {
+    const part = defined(demoCatalogue().parts[0], 'a part');
+    const lead = { part, probability: 0.97, differences: [], ledTo: true };
+    const old = { text: 'x', candidates: [lead], unknown: 0.03, unread: 0, noRoute: 0.03 };
+    expect(oldNumberWords(old)).toEqual({
+      tone: 'sound',
+      text: `The lists lead from this machine to ${part.partNumber}.`,
+    });
+    expect(
+      oldNumberWords({ ...old, candidates: [{ ...lead, probability: 0.7, differences: [replaced] }], unknown: 0.3 }),
+    ).toMatchObject({ tone: 'doubt', text: expect.stringMatching(/if it was misread .*, 70.% likely/) });
+    const foreign = oldNumberWords({ ...old, candidates: [{ ...lead, ledTo: false }], noRoute: 1 });
+    expect(foreign.text).toMatch(/nothing leads from this machine to it.*earlier repair/);
+    expect(oldNumberWords({ ...old, candidates: [], unknown: 1, noRoute: 1 }).text).toMatch(/No list .*earlier repair/);
+    expect(oldNumberWords({ ...old, candidates: [], unknown: 0.1, unread: 0.9 }).text).toMatch(/type it/);
   });
   it('says of a size in the hand that it is right, or what it is instead', () => {
     const size = { verdict: 'fits', old: '20', candidate: '20.02', unit: 'mm' } as DimensionVerdict;

@@ -1,6 +1,15 @@
 import type { LocalDate, ModelId, PartId, PlatformId } from '@/core/units';
-import type { CrossReferenceProblem, DimensionVerdict, FitReason, FitRoute, FitVerdict } from '@/core/fit';
+import {
+  LIKELY,
+  type CrossReferenceProblem,
+  type DimensionVerdict,
+  type FitReason,
+  type FitRoute,
+  type FitVerdict,
+  type OldNumber,
+} from '@/core/fit';
 import { formatPercent, plural } from './format';
+import { differenceWords } from './numbers';
 
 export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
   typed: 'typed here',
@@ -40,9 +49,41 @@ export function fitReasonWords(reason: FitReason, names: Names): string {
       return `contains ${names.part(reason.partId)}`;
     case 'fitted-before':
       return `fitted here before: as proved and as come back, ${formatPercent(reason.probability)} sure`;
+    case 'on-the-old-part':
+      return `${reason.same ? 'the old part bears this number' : `the old part bears ${names.part(reason.partId)}`}, ${formatPercent(reason.probability)} sure`;
     case 'typed':
       return reason.supplierName ? `from ${reason.supplierName}` : 'read off the old part';
   }
+}
+
+const SURE = 0.95;
+
+/** What the number on the old part is taken for, and what that means for the part that is wanted. */
+export function oldNumberWords({ candidates, unknown, unread, noRoute }: OldNumber): {
+  tone: 'sound' | 'doubt';
+  text: string;
+} {
+  const [lead] = candidates;
+  const doubt = (text: string) => ({ tone: 'doubt' as const, text });
+  if (unread >= LIKELY) return doubt('No number that could be a part’s was found in that text: type it.');
+  const compare = 'An earlier repair may have fitted another part: compare fixings, connector and ratings.';
+  if (lead && lead.probability >= LIKELY) {
+    const { part, differences, probability, ledTo } = lead;
+    const misread = differences.length
+      ? ` if it was misread (${differenceWords(part.partNumber, differences)}), ${formatPercent(probability)} likely`
+      : '';
+    if (!ledTo)
+      return doubt(
+        `${part.partNumber} is listed (${part.description})${misread}, but nothing leads from this machine to it. ${compare}`,
+      );
+    return misread
+      ? { tone: probability >= SURE ? 'sound' : 'doubt', text: `The lists lead to ${part.partNumber}${misread}.` }
+      : { tone: 'sound', text: `The lists lead from this machine to ${part.partNumber}.` };
+  }
+  if (unknown >= LIKELY) return doubt(`No list at hand has this number. ${compare}`);
+  return noRoute >= LIKELY
+    ? doubt(`Nothing leads from this machine to this number. ${compare}`)
+    : doubt('It may be one of several numbers: compare character by character.');
 }
 
 const span = ({ builtFrom, builtTo }: { builtFrom: LocalDate | null; builtTo: LocalDate | null }) =>

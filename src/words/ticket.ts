@@ -125,6 +125,11 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
       );
     case 'choose-part':
       return say('Choose the part', 'Compare old and new in the hand: number, sizes and ratings, not colour.');
+    case 'old-number-differs':
+      return say(
+        'Look at the part again: the old one bears another number',
+        'It was read after the part was chosen, and nothing leads from it to that part.',
+      );
     case 'part-again':
       return say('Look at the part again', shakenWords(shaken));
     case 'offer':
@@ -223,6 +228,10 @@ export function eventWords(data: TicketEventData): string {
       return data.partNumber === ''
         ? 'A typed number was taken back'
         : `Number typed: ${data.partNumber}${data.supplierName ? `, from ${data.supplierName}` : ''}`;
+    case 'old-number-read':
+      return data.text === ''
+        ? 'The number on the old part was taken back'
+        : `On the old part: “${data.text.slice(0, 60)}”`;
     case 'complaint-noted':
       return `Complaint: ${data.text}`;
     case 'finding-noted':

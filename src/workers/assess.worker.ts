@@ -9,11 +9,18 @@ import {
   type Weighed,
 } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
-import { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from '@/core/fit';
+import {
+  donorsFor,
+  numbersOn,
+  type Donor,
+  type DonorMatch,
+  type DonorQuestion,
+  type NumberOnMachine,
+} from '@/core/fit';
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
-import { unlistedModel } from '@/core/identify';
-import { asId, localDateOf, type Instant, type PlatformId, type TicketId } from '@/core/units';
+import { numbersIn, unlistedModel } from '@/core/identify';
+import { asId, localDateOf, stableJson, type Instant, type PlatformId, type TicketId } from '@/core/units';
 import {
   catalogueOf,
   CLOSED_VERSION,
@@ -41,22 +48,26 @@ type Table = {
 
 let cached: { key: string; catalogue: Catalogue } | null = null;
 let learned: { key: string; value: Learned } | null = null;
+const numbered = new WeakMap<Catalogue, { key: string; numbers: readonly NumberOnMachine[] }>();
 const tables = new Map<string, Table>();
 const MOST_TABLES = 4;
 let versions = 0;
 
 const readerOfToday = (): Promise<CatalogueReader> => catalogueOf(database());
 
-/** The rows that a ticket's questions need: of its machine, and of the numbers that were typed for it, listed or not. */
+/** The rows that a ticket's questions need: of its machine, and of the numbers that were typed for it or read on its old parts, listed or not. */
 async function catalogueFor(state: TicketState, from: CatalogueReader): Promise<Catalogue> {
-  const { plate, plateNotListed, relative, typed } = state;
+  const { plate, plateNotListed, relative, typed, oldNumbers } = state;
   const own = plateNotListed === null ? null : unlistedModel(plateNotListed);
   const platformId = plate?.platformId ?? relative?.platformId ?? (own && asId<PlatformId>(own));
   const models = [
     ...(plate ? [plate.modelId, ...plate.others.map((other) => other.modelId)] : []),
     ...(own ? [own] : []),
   ];
-  const numbers = Object.values(typed).map(({ partNumber }) => partNumber);
+  const numbers = [
+    ...Object.values(typed).map(({ partNumber }) => partNumber),
+    ...Object.values(oldNumbers).flatMap(({ text }) => numbersIn(text)),
+  ];
   const prices = await pricesVersion(database());
   const key = `${from.key} ${prices} ${platformId ?? ''} ${models.join(' ')} ${numbers.join(' ')}`;
   if (cached?.key === key) return cached.catalogue;
@@ -147,6 +158,23 @@ const api = {
     if (!ticket || !platformId || donors.length === 0) return [];
     const today = localDateOf(now, zone);
     return donorsFor(await catalogueFor(ticket.state, from), donors, { ...wanted, platformId, today });
+  },
+
+  /** The numbers that may be printed on the parts of a ticket's machine, as it was weighed last; none before the machine is known. */
+  async numbersOn(ticketId: TicketId): Promise<readonly NumberOnMachine[]> {
+    const [from, table] = [await readerOfToday(), tables.get(ticketId)];
+    if (!table?.question || !table.given) return [];
+    const { state, now } = table.question;
+    const { candidates: models } = table.given.machine;
+    const catalogue = await catalogueFor(state, from);
+    const { zone } = await loadSettings();
+    const key = stableJson({ models, serial: state.serial });
+    const known = numbered.get(catalogue);
+    if (known?.key === key) return known.numbers;
+    const question = { models, serial: state.serial ?? undefined, today: localDateOf(now, zone) };
+    const numbers = numbersOn(catalogue, question);
+    numbered.set(catalogue, { key, numbers });
+    return numbers;
   },
 
   /** What follows from a ticket as it is stored. `have`: the version that the page has; it is given what is new since. */

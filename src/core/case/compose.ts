@@ -12,7 +12,7 @@ import { ageChapter, machineChapter } from './chapters/machine';
 import { lookChapter } from './chapters/look';
 import { marketChapter } from './chapters/market';
 import { nextChapter } from './chapters/next';
-import { partChapter } from './chapters/part';
+import { chosenParts, partChapter } from './chapters/part';
 import { doableChapter, stepsChapter } from './chapters/steps';
 import { agesOf, owningChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
@@ -32,7 +32,8 @@ const OWN_WORD = () => false;
 export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
   const { catalogue, settings, learned, shipped = OWN_WORD } = world;
   const { models, platforms, serial_schemes, economics, lives } = catalogue;
-  const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, round } = state;
+  const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, oldNumbers, round } =
+    state;
   const today = localDateOf(now, settings.zone);
   const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [], part: null };
   const { designs, kind_questions, kind_answers, kind_likelihoods } = catalogue;
@@ -54,12 +55,13 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     serial,
     measured,
     typed,
+    oldNumbers,
     today,
   });
   const jobs = run(jobsChapter, { lore, numbers, settings, today });
   const cause = leadOf(ranking, lore, round.cause?.causeId ?? null);
   const parts = (cause && numbers.get(cause.id)) ?? null;
-  const part = run(partChapter, { catalogue, machine, parts, serial, today });
+  const part = run(partChapter, { catalogue, machine, parts, serial, today, oldNumbers, chosen: chosenParts(round) });
   const second = cause && secondCause(ranking, cause);
   const chosen = chosenKey(state, cause);
   const offer = cause && run(offerChapter, { lore, numbers, settings, today, cause, second, chosen });

@@ -5,6 +5,7 @@ import {
   type FitAnswer,
   type FitCandidate,
   type FitVerdict,
+  type OldNumber,
   type PartProperties,
 } from '../fit';
 import { namedSupplier, normaliseNumber, typedPart } from '../identify';
@@ -50,6 +51,8 @@ export type PricedAnswer = {
   candidates: PricedCandidate[];
   /** What one piece usually costs where nobody lists it, major units; null where that is not known either. */
   usualPrice: number | null;
+  /** What the number on the old part says; null where nobody read it. */
+  old: OldNumber | null;
   problems: FitAnswer['problems'];
   positions: FitAnswer['positions'];
 };
@@ -97,10 +100,11 @@ function price(
   candidate: FitCandidate,
   roleId: RoleId,
   measured: PartProperties | undefined,
+  old: OldNumber | null,
   settings: Settings,
 ): PricedCandidate {
   const { currency } = settings;
-  const comparison = compareWithOld(catalogue, candidate, roleId, measured);
+  const comparison = compareWithOld(catalogue, candidate, roleId, measured, old);
   const parts = candidate.buy.flatMap(({ partId, quantity }) => {
     const part = partsById(catalogue.parts).get(partId)?.[0];
     return part ? [{ part, quantity, purchase: bestPurchase(catalogue, partId, quantity, currency) }] : [];
@@ -142,8 +146,11 @@ const propertiesOf = (catalogue: Catalogue, partId: PartId): PartProperties =>
     (propertiesByPart(catalogue.part_properties).get(partId) ?? []).map((row) => [row.property, row.value]),
   );
 
+/** The old part is taken for what its number says when that is as sure as this. */
+const SURE_OF_OLD = 0.9;
+
 /**
- * What the old part is: as listed, or as measured where somebody measured. A number along the supersessions is the maker's word and is compared only
+ * What the old part is: as its number says, else as listed, or as measured where somebody measured. A number along the supersessions is the maker's word and is compared only
  * with what was measured; any other number is compared in any case.
  */
 function compareWithOld(
@@ -151,12 +158,15 @@ function compareWithOld(
   candidate: FitCandidate,
   roleId: RoleId,
   measured: PartProperties | undefined,
+  old: OldNumber | null,
 ): FitVerdict | null {
   const role = catalogue.role_properties.filter((property) => property.roleId === roleId);
   if (role.length === 0 || candidate.route === 'kit' || candidate.buy.length > 1) return null;
   if (candidate.route === 'maker' && Object.keys(measured ?? {}).length === 0) return null;
-  const old = { ...propertiesOf(catalogue, candidate.listedPartId), ...measured };
-  const verdict = compareParts(role, old, propertiesOf(catalogue, candidate.part.id));
+  const [read] = old?.candidates ?? [];
+  const known = read && read.probability >= SURE_OF_OLD ? read.part.id : candidate.listedPartId;
+  const taken = { ...propertiesOf(catalogue, known), ...measured };
+  const verdict = compareParts(role, taken, propertiesOf(catalogue, candidate.part.id));
   return verdict.dimensions.every((dimension) => dimension.verdict === 'unknown') ? null : verdict;
 }
 
@@ -234,6 +244,8 @@ export type PartQuestion = {
   measured?: Readonly<Record<string, PartProperties>>;
   /** Numbers that no catalogue lists, by role. */
   typed?: TicketState['typed'];
+  /** What was read on the old parts, by role. */
+  oldNumbers?: TicketState['oldNumbers'];
 };
 
 /** The numbers for one role with their prices, best fit first; of equal fits the buyable and the cheaper first. */
@@ -252,6 +264,7 @@ export function pricedParts(
     ...(question.serial ? { serial: question.serial } : {}),
     today: question.today,
     sets: quantity,
+    oldNumber: question.oldNumbers?.[roleId]?.text,
   });
   const typed = question.typed?.[roleId];
   const role = catalogue.roles.find(({ id }) => id === roleId);
@@ -260,7 +273,7 @@ export function pricedParts(
     ...(byHand ? [byHand] : []),
     ...answer.candidates
       .filter(({ buy }) => buy.length > 1 || buy[0]?.partId !== byHand?.part.id)
-      .map((candidate) => price(catalogue, candidate, roleId, question.measured?.[roleId], settings)),
+      .map((candidate) => price(catalogue, candidate, roleId, question.measured?.[roleId], answer.old, settings)),
   ];
   // What does not fit comes last, then what nobody has in stock; else the order stays.
   const rank = (candidate: PricedCandidate) =>
@@ -272,6 +285,7 @@ export function pricedParts(
     quantity,
     candidates: buyable,
     usualPrice: role?.usualPrice ?? null,
+    old: answer.old,
     problems: answer.problems,
     positions: answer.positions,
   };

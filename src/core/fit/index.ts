@@ -1,6 +1,8 @@
 export { compareParts, type DimensionVerdict, type FitVerdict, type PartProperties } from './compareParts';
 export { crossReference, type CrossReference, type CrossReferenceProblem, type SoldToday } from './crossReference';
 export {
+  LIKELY,
+  numbersOn,
   partsFor,
   shareWithin,
   windowsOf,
@@ -10,7 +12,9 @@ export {
   type FitQuestion,
   type FitReason,
   type FitRoute,
+  type NumberOnMachine,
 } from './partsFor';
+export { type OldCandidate, type OldNumber } from './oldNumber';
 export { findBearing } from '../measure';
 export { partsOfModel, type ModelPart, type RoleParts } from './modelParts';
 export { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from './donors';

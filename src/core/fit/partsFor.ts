@@ -1,5 +1,5 @@
 import type { Catalogue, Fit, Model, Part, Position, Relation } from '../catalogue';
-import { readSerial } from '../identify';
+import { readSerial, type ExpectedNumber } from '../identify';
 import {
   addDays,
   groupBy,
@@ -12,6 +12,7 @@ import {
   type PlatformId,
 } from '../units';
 import { crossReference, type CrossReferenceProblem } from './crossReference';
+import { afterOldNumber, numbersLedTo, type OldHypothesis, type OldNumber } from './oldNumber';
 
 /** One step of the chain of reasons from the machine to a number. */
 export type FitReason =
@@ -36,7 +37,9 @@ export type FitReason =
   | { kind: 'sister-number'; partId: PartId; source: string }
   | { kind: 'generic-for'; partId: PartId; source: string; note: string | null }
   | { kind: 'kit-contains'; partId: PartId; quantity: number }
-  | { kind: 'typed'; supplierName: string };
+  | { kind: 'typed'; supplierName: string }
+  /** The old part bears this number: the very one that is bought, or one that it is sold in place of. */
+  | { kind: 'on-the-old-part'; partId: PartId; same: boolean; probability: number };
 
 /** typed: no catalogue lists it; somebody read or typed the number. */
 export type FitRoute = 'typed' | 'maker' | 'sister' | 'generic' | 'kit';
@@ -61,9 +64,17 @@ export type FitQuestion = {
   today: LocalDate;
   /** How many sets of what a fit names are wanted: 1 when missing. */
   sets?: number | undefined;
+  /** The number on the old part, as it was read or typed. */
+  oldNumber?: string | undefined;
 };
 
-export type FitAnswer = { candidates: FitCandidate[]; problems: CrossReferenceProblem[]; positions: Position[] };
+export type FitAnswer = {
+  candidates: FitCandidate[];
+  problems: CrossReferenceProblem[];
+  positions: Position[];
+  /** null where nobody read it. */
+  old: OldNumber | null;
+};
 
 /** P(a part listed for sisters on the platform, but not for this model, fits it). */
 const SISTER_SHARE = 0.85;
@@ -86,14 +97,17 @@ type Hypothesis = { probability: number; listings: Listing[]; holds: (relation: 
  * The numbers that mend this role on this machine, with the chain of reasons for each: fits by model and platform, position, serial break,
  * then along supersessions to what is sold today, and across to sister numbers, generics and kits. Likeliest and most direct first.
  * A number's probability is summed over what the machine may be (models and stretches of build dates exclude one another); within one of these the surest of its ways counts,
- * so that a number listed twice is no surer than listed once. O(hypotheses × (fits + components)).
+ * so that a number listed twice is no surer than listed once. The number on the old part, where it was read, is evidence of all that (`oldNumber.ts`), and what was in the
+ * machine comes first among equals. O(hypotheses × (fits + components)).
  */
 export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer {
   const problems: CrossReferenceProblem[] = [];
   const positions = new Set<Position>();
   const found = new Map<string, FitCandidate>();
   const parts = partsById(catalogue.parts);
-  for (const { probability, listings, holds } of hypothesesOf(catalogue, question)) {
+  const { hypotheses, old } = seenOnOld(catalogue, question, hypothesesOf(catalogue, question));
+  const fitted = fittedBefore(catalogue, old);
+  for (const { probability, listings, holds } of hypotheses) {
     const here = new Map<string, FitCandidate>();
     for (const { fit, share, reasons } of listings) {
       positions.add(fit.position);
@@ -108,7 +122,9 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
         const part = buy[0] && parts.get(buy[0].partId)?.[0];
         if (!part) continue;
         const key = `${fit.position} ${buy.map((entry) => entry.partId).join('+')}`;
-        const p = probability * share * ROUTE_TRUST[offer.route];
+        const trust = ROUTE_TRUST[offer.route];
+        // What was in this machine and ran needs no trust.
+        const p = probability * share * (trust + (1 - trust) * fitted.same(buy));
         if (p <= (here.get(key)?.probability ?? 0)) continue;
         here.set(key, {
           buy,
@@ -117,7 +133,7 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
           position: fit.position,
           route: offer.route,
           probability: p,
-          reasons: [...reasons, ...position, ...offer.reasons],
+          reasons: [...reasons, ...position, ...offer.reasons, ...fitted.reasons(buy)],
         });
       }
     }
@@ -130,10 +146,82 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
   const candidates = [...found.values()].sort(
     (a, b) =>
       Math.round((b.probability - a.probability) * 4) ||
+      fitted.rank(a.buy) - fitted.rank(b.buy) ||
       ROUTE_ORDER.indexOf(a.route) - ROUTE_ORDER.indexOf(b.route) ||
       b.probability - a.probability,
   );
-  return { candidates, problems, positions: [...positions] };
+  return { candidates, problems, positions: [...positions], old };
+}
+
+/** A number that may be printed on a part of this machine. */
+export type NumberOnMachine = ExpectedNumber & { roleId: RoleId };
+
+/** The numbers that may be printed on the parts of this machine, of every role; the priors sum to one at most, each role alike. O(roles · as `partsFor`). */
+export function numbersOn(
+  catalogue: Catalogue,
+  question: Pick<FitQuestion, 'models' | 'serial' | 'today'>,
+): NumberOnMachine[] {
+  const parts = partsById(catalogue.parts);
+  const roles = [...fitsByRole(catalogue.fits).keys()];
+  return roles.flatMap((roleId) => {
+    const hypotheses = hypothesesOf(catalogue, { ...question, roleId });
+    return [...numbersLedTo(catalogue, hypotheses.map(asOld))].flatMap(([partId, weight]): NumberOnMachine[] => {
+      const partNumber = parts.get(partId)?.[0]?.partNumber;
+      return partNumber === undefined ? [] : [{ partId, partNumber, roleId, prior: weight / roles.length }];
+    });
+  });
+}
+
+const asOld = ({ probability, listings, holds }: Hypothesis): OldHypothesis => ({
+  probability,
+  holds,
+  listings: listings.map(({ fit, share }) => ({ partId: fit.partId, share })),
+});
+
+/** The hypotheses as the number on the old part leaves them. */
+function seenOnOld(
+  catalogue: Catalogue,
+  { oldNumber, roleId, position }: FitQuestion,
+  before: Hypothesis[],
+): { hypotheses: Hypothesis[]; old: OldNumber | null } {
+  if (oldNumber === undefined) return { hypotheses: before, old: null };
+  const asked = before.map((hypothesis) => ({
+    ...hypothesis,
+    listings: hypothesis.listings.filter(({ fit }) => isWanted(fit.position, position)),
+  }));
+  const { old, probabilities, shares } = afterOldNumber(catalogue, asked.map(asOld), oldNumber, roleId);
+  const hypotheses = before.map((hypothesis, h) => ({
+    ...hypothesis,
+    probability: probabilities[h] ?? 0,
+    listings: hypothesis.listings.map((listing) => {
+      const share = shares[h]?.[asked[h]?.listings.indexOf(listing) ?? -1];
+      return share === undefined ? listing : { ...listing, share };
+    }),
+  }));
+  return { hypotheses, old };
+}
+
+type Bought = FitCandidate['buy'];
+/** The old part's number counts where it is likelier than not. */
+export const LIKELY = 0.5;
+
+/** What was in the machine: its number, and what is sold in place of that today. */
+function fittedBefore(
+  catalogue: Catalogue,
+  old: OldNumber | null,
+): { same: (buy: Bought) => number; reasons: (buy: Bought) => FitReason[]; rank: (buy: Bought) => number } {
+  const [lead] = old?.candidates ?? [];
+  if (!lead || lead.probability < LIKELY) return { same: () => 0, reasons: () => [], rank: () => 0 };
+  const { part, probability } = lead;
+  const today = crossReference(catalogue, part.id).soldToday?.parts.map(({ partId }) => partId) ?? [];
+  const isSame = (buy: Bought) => buy.length === 1 && buy[0]?.partId === part.id;
+  const isToday = (buy: Bought) => buy.every(({ partId }) => partId === part.id || today.includes(partId));
+  return {
+    same: (buy) => (isSame(buy) ? probability : 0),
+    reasons: (buy) =>
+      isToday(buy) ? [{ kind: 'on-the-old-part', partId: part.id, same: isSame(buy), probability }] : [],
+    rank: (buy) => (isToday(buy) ? 0 : 1),
+  };
 }
 
 const isWanted = (position: Position, wanted: Position | undefined): boolean =>

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import type { SerialScheme } from '../catalogue';
-import { daysBetween, seededRandom, asDay, asId, type MakerId, type PlatformId, type ModelId } from '../units';
+import { daysBetween, seededRandom, asDay, asId, defined, type MakerId, type PlatformId, type ModelId } from '../units';
 import {
   buildModelIndex,
   buildNumberList,
@@ -227,6 +227,22 @@ describe('sorting an input', () => {
     }
     const exact = sortInput(sources, 'fj 2033 90', context).filter(({ kind }) => kind === 'part');
     expect(exact).toEqual([expect.objectContaining({ partId: part?.id, differences: [] })]);
+  });
+
+  it('beside a machine knows its parts through several slips, and says on which of them it stands', () => {
+    const [part] = parts.get('FJ203390') ?? [];
+    const { id, partNumber, roleId } = defined(part, 'the part');
+    const onMachine = [{ partId: id, partNumber, roleId, prior: 0.5 }];
+    for (const text of ['FJ 2033 9O', 'FJ-2O33-9O', 'P/N FJ2O33-9O', 'FJ-2033-90']) {
+      const [lead] = sortInput(sources, text, { ...context, onMachine });
+      expect(lead, text).toMatchObject({ kind: 'part', partId: id, roleId });
+    }
+    // Without the machine two slips are too many.
+    expect(
+      sortInput(sources, 'FJ-2O33-9O', context).some((reading) => reading.kind === 'part' && reading.partId === id),
+    ).toBe(false);
+    const other = sortInput(sources, 'FJ-2033-90', { ...context, onMachine: [] });
+    expect(other[0]).toMatchObject({ kind: 'part', roleId: null });
   });
 
   it('ranks by weight, and takes nothing for nothing', () => {

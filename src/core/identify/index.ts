@@ -36,6 +36,14 @@ export {
 export { normaliseNumber } from './plate/normal';
 export { readPlate, type PlateCandidate, type PlateOptions, type PlateReading } from './plate/readPlate';
 export { differencesBetween, type NumberDifference } from './plate/differences';
+export {
+  numbersIn,
+  readPartNumber,
+  type ExpectedNumber,
+  type NumberCandidate,
+  type NumberQuestion,
+  type NumberReading,
+} from './partNumber/readPartNumber';
 export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './serial/readSerial';
 export { sortInput, type InputContext, type InputReading, type InputSources } from './input/sortInput';
 export {

@@ -157,6 +157,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     days: z.number().int().min(0).max(365).nullable(),
     supplierName: z.string().max(TEXT_LIMITS.name),
   }),
+  /** The number on an old part, as it was read or typed; an empty text takes it back. */
+  z.object({ type: z.literal('old-number-read'), roleId: idSchema<RoleId>(), text: note }),
   z.object({ type: z.literal('complaint-noted'), text: note }),
   z.object({
     type: z.literal('finding-noted'),

@@ -41,6 +41,8 @@ export type TicketState = {
   relative: Facts<'relative-judged'>['relative'];
   /** Numbers that no catalogue lists, by role. */
   typed: Readonly<Record<string, Facts<'part-typed'> & { at: Instant }>>;
+  /** What was read on the old parts, by role. */
+  oldNumbers: Readonly<Record<string, { text: string; at: Instant }>>;
   complaint: string;
   findings: Facts<'finding-noted'>[];
   codes: Facts<'code-noted'>[];
@@ -79,6 +81,7 @@ const blank = (event: TicketEvent): TicketState => ({
   make: '',
   relative: null,
   typed: {},
+  oldNumbers: {},
   complaint: '',
   findings: [],
   codes: [],
@@ -158,6 +161,11 @@ function step(state: TicketState, event: TicketEvent): TicketState {
         ...state,
         typed: data.partNumber === '' ? others : { ...others, [data.roleId]: { ...factsOf(data), at } },
       };
+    }
+    case 'old-number-read': {
+      const { [data.roleId]: _before, ...others } = state.oldNumbers;
+      const { text } = data;
+      return { ...state, oldNumbers: text === '' ? others : { ...others, [data.roleId]: { text, at } } };
     }
     case 'complaint-noted':
       return { ...state, complaint: data.text };

@@ -1,6 +1,7 @@
 'use client';
 import type { RequirementId, TicketId } from '@/core/units';
 import Link from 'next/link';
+import { OldPart } from '../shared/OldPart';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { useDonors } from '../shared/useDonors';
@@ -8,7 +9,7 @@ import { acceptedOption, awaited, leftOver, needsOf, takeFromShelf, unordered, t
 import { Button, cx, Mark, NumberText } from '@/ui';
 import { formatDate, plural, ROUTE_WORDS, shakenWords } from '@/words';
 
-export type OrderProps = StationProps<'next'> & {
+export type OrderProps = StationProps<'next' | 'part'> & {
   fromDonor: (donorId: TicketId, requirementId: RequirementId) => Promise<void>;
 };
 
@@ -89,7 +90,8 @@ function Need(props: NeedProps) {
 }
 
 export function OrderStation(props: OrderProps) {
-  const { state, next, at } = props;
+  const { state, next, part, at } = props;
+  const main = part.parts?.main;
   const needs = needsOf(state);
   const open = unordered(state);
   const left = leftOver(state);
@@ -117,11 +119,17 @@ export function OrderStation(props: OrderProps) {
         />
       )}
       {shaken.length ? <Mark tone="doubt">{shakenWords(shaken)}</Mark> : null}
+      {part.oldDiffers ? (
+        <Mark tone="doubt">
+          Nothing leads from the number on the old part to the part chosen: look at Part before it is ordered.
+        </Mark>
+      ) : null}
       <ul>
         {needs.map((need) => (
           <Need key={need.requirement.requirementId} {...props} need={need} firm={firm} />
         ))}
       </ul>
+      {main && open.length ? <OldPart key={main.roleId} {...props} answer={main} /> : null}
       {left.length ? (
         <div className="border-l-4 border-doubt bg-well p-3 text-[15px]">
           <p>

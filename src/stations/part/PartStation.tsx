@@ -2,10 +2,11 @@
 import type { RoleId } from '@/core/units';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
+import { OldPart } from '../shared/OldPart';
 import { ShakenNote } from '../shared/Shaken';
 import { DO_NEXT } from '../shared/StationProps';
 import { candidateKey, chosenKey, partsOf, type PricedAnswer, type PricedCandidate } from '@/core/case';
-import { note, chooseParts } from '@/core/ticket';
+import { note, chooseParts, keep } from '@/core/ticket';
 import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, formatNumber, listOf } from '@/words';
 import { Caliper } from './Caliper';
@@ -126,6 +127,8 @@ export function PartStation(props: PartProps) {
           The plate is in doubt and its models take different numbers: read it again before ordering.
         </Mark>
       ) : null}
+      {part.oldDiffers ? <OldDiffers ask={ask} /> : null}
+      {main ? <OldPart key={main.roleId} {...props} answer={main} /> : null}
       <ul className="grid gap-2.5 xl:grid-cols-2">
         {main?.candidates.slice(0, SHOWN).map((candidate) => (
           <li key={candidate.position + candidateKey(candidate)}>
@@ -182,6 +185,21 @@ export function PartStation(props: PartProps) {
       {!complete ? (
         <p className="text-[15px] text-doubt">Some of these have no price: the offer says what is still to be asked.</p>
       ) : null}
+    </div>
+  );
+}
+
+/** The old part's number was read after the part was chosen, and does not lead to it. */
+function OldDiffers({ ask }: Pick<PartProps, 'ask'>) {
+  return (
+    <div role="status" className="flex flex-col gap-2 border-l-4 border-doubt bg-well p-3">
+      <p className="text-[15px]">
+        <Mark tone="doubt">Look again.</Mark> Nothing leads from the number on the old part to the part that was chosen.
+        Take another one below, or keep it once old and new are compared in the hand.
+      </p>
+      <Button className="self-start" onClick={() => void ask(keep('part'))} {...DO_NEXT}>
+        It is the right part all the same: keep it
+      </Button>
     </div>
   );
 }

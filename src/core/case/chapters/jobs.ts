@@ -15,12 +15,16 @@ export type Numbers = ReadonlyMap<string, CauseParts>;
 /** The parts of every cause: model, serial, caliper and prices are in it, no evidence. */
 export const numbersChapter: Chapter<
   'numbers',
-  Omit<PartQuestion, 'measured' | 'typed'> &
-    Required<Pick<PartQuestion, 'measured' | 'typed'>> & { catalogue: Catalogue; lore: Lore; settings: Settings },
+  Omit<PartQuestion, 'measured' | 'typed' | 'oldNumbers'> &
+    Required<Pick<PartQuestion, 'measured' | 'typed' | 'oldNumbers'>> & {
+      catalogue: Catalogue;
+      lore: Lore;
+      settings: Settings;
+    },
   Numbers
 > = {
   name: 'numbers',
-  byContent: ['models', 'measured', 'typed', 'settings'],
+  byContent: ['models', 'measured', 'typed', 'oldNumbers', 'settings'],
   answer: ({ catalogue, lore, settings, ...question }) =>
     new Map(lore.knowledge.causes.map((cause) => [cause.id, partsOfCause(catalogue, question, cause, settings)])),
 };

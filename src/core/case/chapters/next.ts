@@ -61,6 +61,8 @@ export type DoNext =
     }
   /** The plate is in doubt, and the job is not known to be the same for all that it may be. */
   | { kind: 'compare-plate'; compare: ToCompare; decidesPart: boolean }
+  /** The old part's number was read after the part was chosen, and does not lead to it. */
+  | { kind: 'old-number-differs' }
   /** Which number it is depends on when the machine was built. */
   | { kind: 'note-serial' }
   | { kind: 'decide-cause'; causeId: CauseId; probability: number; certain: boolean }
@@ -90,7 +92,7 @@ export type NextFacts = {
   probabilityOf: (causeId: CauseId) => number;
   bench: BenchShown | null;
   options: readonly OfferedWay[];
-  part: Pick<PartShown, 'doubtMatters' | 'serialMatters'> | null;
+  part: Pick<PartShown, 'doubtMatters' | 'serialMatters' | 'oldDiffers'> | null;
 };
 
 /** The one next thing to do. Floor, sheet and scale name the same rung: `rungOf`. */
@@ -100,10 +102,10 @@ export const nextChapter: Chapter<'next', NextFacts, Next> = {
     const { state, now } = facts;
     const waiting = waitsFor(state);
     const rung = rungNow(rungOf(state), waiting, now);
-    const doNext = onPlate(rung, facts) ?? onRung(rung, facts);
+    const doNext = onPlate(rung, facts) ?? onOldPart(rung, facts) ?? onRung(rung, facts);
     return {
       rung,
-      station: doNext.kind === 'compare-plate' || doNext.kind === 'note-serial' ? 'plate' : STATION_OF[rung],
+      station: stationOf(doNext, rung),
       doNext,
       waiting: waitsNow(waiting, now),
       shaken: state.closed ? [] : standing(state).shaken,
@@ -122,6 +124,17 @@ function onPlate(rung: Rung, { state, part }: NextFacts): DoNext | null {
     if (compare) return { kind: 'compare-plate', compare, decidesPart: rung === 'choose-part' };
   }
   return rung === 'choose-part' && serial === null && part?.serialMatters ? { kind: 'note-serial' } : null;
+}
+
+/** Before anything more is built on a part, what the old one bears is looked at. */
+const BUILT_ON_THE_PART: readonly Rung[] = ['offer', 'ring-customer', 'order'];
+
+const onOldPart = (rung: Rung, { part }: NextFacts): DoNext | null =>
+  part?.oldDiffers && BUILT_ON_THE_PART.includes(rung) ? { kind: 'old-number-differs' } : null;
+
+function stationOf({ kind }: DoNext, rung: Rung): Station | 'done' {
+  if (kind === 'compare-plate' || kind === 'note-serial') return 'plate';
+  return kind === 'old-number-differs' ? 'part' : STATION_OF[rung];
 }
 
 function onRung(rung: Rung, facts: NextFacts): DoNext {

@@ -1,8 +1,8 @@
 import type { Catalogue, RoleProperty } from '../../catalogue';
-import { partsFor } from '../../fit';
+import { crossReference, LIKELY, partsFor } from '../../fit';
 import { UNSORTED_ROLE } from '../../sheets';
-import type { TicketState } from '../../ticket';
-import type { LocalDate } from '../../units';
+import type { Round, TicketState } from '../../ticket';
+import type { Instant, LocalDate, PartId } from '../../units';
 import type { Chapter } from '../chapter';
 import { candidateKey } from '../options';
 import type { CauseParts } from '../pricing';
@@ -15,6 +15,8 @@ export type PartShown = {
   doubtMatters: boolean | null;
   /** Which number it is depends on the build date, and that is open. */
   serialMatters: boolean;
+  /** The old part's number was read after the part was chosen, and nothing leads from it to that part. */
+  oldDiffers: boolean;
   roleProperties: readonly RoleProperty[];
   partProperties: Readonly<Record<string, Readonly<Record<string, string>>>>;
   /** Numbers that a list names for this model without saying what they are: one of them may be this part. */
@@ -29,10 +31,21 @@ type In = {
   parts: CauseParts | null;
   serial: TicketState['serial'];
   today: LocalDate;
+  oldNumbers: TicketState['oldNumbers'];
+  chosen: Chosen | null;
 };
+
+type Chosen = { partIds: readonly PartId[]; at: Instant };
+
+/** The number decided on, and when; null before that, and once it is fitted. */
+export const chosenParts = ({ parts, partsOn, finished }: Round): Chosen | null =>
+  partsOn && !finished
+    ? { partIds: parts.filter(({ companion }) => !companion).map(({ bought }) => bought.partId), at: partsOn.at }
+    : null;
 
 export const partChapter: Chapter<'part', In, PartShown> = {
   name: 'part',
+  byContent: ['oldNumbers', 'chosen'],
   answer: (input) => {
     const { catalogue, parts } = input;
     const named = new Set(numbersNamed(parts));
@@ -40,6 +53,7 @@ export const partChapter: Chapter<'part', In, PartShown> = {
       parts,
       doubtMatters: doubtMatters(input),
       serialMatters: serialMatters(parts),
+      oldDiffers: oldDiffers(input),
       ...comparables(catalogue, parts),
       unsorted: unsortedOf(input),
       partNumbers: Object.fromEntries(
@@ -87,6 +101,16 @@ function serialMatters(parts: CauseParts | null): boolean {
   );
 }
 
+function oldDiffers({ catalogue, parts, oldNumbers, chosen }: In): boolean {
+  const old = parts?.main?.old;
+  const readAt = parts?.main && oldNumbers[parts.main.roleId]?.at;
+  if (!old || !chosen || !readAt || chosen.partIds.length === 0 || readAt <= chosen.at) return false;
+  const [lead] = old.candidates;
+  if (!lead || lead.probability < LIKELY) return old.unknown >= LIKELY;
+  const near = new Set(crossReference(catalogue, lead.part.id).parts.map(({ id }) => id));
+  return !chosen.partIds.some((id) => near.has(id));
+}
+
 /** Share of the probable models that must take the same number before a doubtful plate does not matter for this job. */
 const SAME_ENOUGH = 0.98;
 
@@ -100,6 +124,7 @@ function doubtMatters({ catalogue, machine, parts, serial, today }: In): boolean
   if (!parts.main) return false;
   const [lead] = parts.main.candidates;
   if (!lead) return true;
+  if (lead.probability >= SAME_ENOUGH) return false;
   const { roleId } = parts.main;
   const fits = machine.candidates.map(({ modelId }) => {
     const models = [{ modelId, probability: 1 }];

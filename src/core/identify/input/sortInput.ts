@@ -1,9 +1,10 @@
-import type { LocalDate, MakerId, ModelId, OrderId, PartId, TicketId } from '../../units';
+import type { LocalDate, MakerId, ModelId, OrderId, PartId, RoleId, TicketId } from '../../units';
 import type { CodeMeaning, Finding, SerialScheme } from '../../catalogue';
 import { bearingByDesignation, findBearing, parseSizes } from '../../measure';
 import { differencesBetween, type NumberDifference } from '../plate/differences';
 import { normaliseNumber } from '../plate/normal';
 import { mayBeMisread } from './numberList';
+import { readPartNumber, type ExpectedNumber } from '../partNumber/readPartNumber';
 import type { PlateReading } from '../plate/readPlate';
 import { readSerial } from '../serial/readSerial';
 
@@ -12,7 +13,8 @@ export type InputReading = { weight: number } &
   /** differences: places in the number that were read otherwise; none for the number as it is listed. */
   (
     | { kind: 'model'; modelId: ModelId; modelNumber: string; probability: number; differences: NumberDifference[] }
-    | { kind: 'part'; partId: PartId; partNumber: string; differences: NumberDifference[] }
+    /** roleId: what of the machine at hand it may be printed on; null where nothing leads from that machine to it. */
+    | { kind: 'part'; partId: PartId; partNumber: string; differences: NumberDifference[]; roleId: RoleId | null }
     | { kind: 'serial'; serial: string; builtFrom: LocalDate; builtTo: LocalDate }
     | { kind: 'code'; code: string; meaning: string; findingId: string }
     | { kind: 'finding'; findingId: string; text: string; threeWords: string }
@@ -40,10 +42,18 @@ export type InputContext = {
   findings: readonly Finding[];
   producedFrom?: LocalDate | undefined;
   producedTo?: LocalDate | undefined;
+  /** The numbers that may be printed on the parts of the machine at hand. */
+  onMachine?: readonly OnMachine[] | undefined;
 };
+
+type OnMachine = ExpectedNumber & { roleId: RoleId };
 
 const MOST_NEAR = 3;
 const NEAR_WEIGHT = 0.6;
+const ON_MACHINE_WEIGHT = 0.98;
+const LEAST_ON_MACHINE = 0.1;
+/** P(a number that somebody types beside a machine is of none of its parts). */
+const UNLISTED_PART = 0.5;
 
 /** Sorts any typed, pasted or scanned text into what it could be, likeliest first. Empty text gives []. Cost: one readPlate. */
 export function sortInput(sources: InputSources, text: string, context: InputContext): InputReading[] {
@@ -75,18 +85,7 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
   for (const code of context.codes)
     if (normaliseNumber(code.code) === normal)
       readings.push({ kind: 'code', code: code.code, meaning: code.meaning, findingId: code.findingId, weight: 0.93 });
-  const parts = sources.partsByNumber(normal);
-  for (const { id, partNumber } of parts)
-    readings.push({ kind: 'part', partId: id, partNumber, differences: [], weight: 0.96 });
-  if (parts.length === 0 && mayBeMisread(normal))
-    for (const [rank, { id, partNumber }] of sources.partsNear(normal).slice(0, MOST_NEAR).entries())
-      readings.push({
-        kind: 'part',
-        partId: id,
-        partNumber,
-        differences: differencesBetween(partNumber, normal),
-        weight: NEAR_WEIGHT - rank / 100,
-      });
+  readings.push(...partReadings(sources, normal, plain, context.onMachine ?? []));
 
   if (context.makerId !== undefined && normal.length >= 7) {
     const serial = readSerial(context.schemes, context.makerId, plain, context);
@@ -109,6 +108,45 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
         });
   }
   return readings.sort((a, b) => b.weight - a.weight).slice(0, 8);
+}
+
+/** Parts of the machine at hand first: whatever slips lead to them. Then what is listed just so, else what is one slip away. */
+function partReadings(
+  sources: InputSources,
+  normal: string,
+  plain: string,
+  onMachine: readonly OnMachine[],
+): InputReading[] {
+  const readings = new Map<PartId, InputReading>();
+  const ofMachine = mayBeMisread(normal)
+    ? readPartNumber({ expected: onMachine, unlisted: UNLISTED_PART }, plain).candidates.slice(0, MOST_NEAR)
+    : [];
+  for (const { partId, partNumber, probability, differences } of ofMachine)
+    if (probability >= LEAST_ON_MACHINE)
+      readings.set(partId, {
+        kind: 'part',
+        partId,
+        partNumber,
+        differences,
+        roleId: onMachine.find((entry) => entry.partId === partId)?.roleId ?? null,
+        weight: ON_MACHINE_WEIGHT * probability,
+      });
+  const parts = sources.partsByNumber(normal);
+  for (const { id, partNumber } of parts)
+    if (!readings.has(id))
+      readings.set(id, { kind: 'part', partId: id, partNumber, differences: [], roleId: null, weight: 0.96 });
+  if (parts.length === 0 && mayBeMisread(normal))
+    for (const [rank, { id, partNumber }] of sources.partsNear(normal).slice(0, MOST_NEAR).entries())
+      if (!readings.has(id))
+        readings.set(id, {
+          kind: 'part',
+          partId: id,
+          partNumber,
+          differences: differencesBetween(partNumber, normal),
+          roleId: null,
+          weight: NEAR_WEIGHT - rank / 100,
+        });
+  return [...readings.values()];
 }
 
 const words = (text: string): string[] => text.toLowerCase().match(/[a-z']{3,}/g) ?? [];

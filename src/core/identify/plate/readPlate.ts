@@ -8,7 +8,7 @@ import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { hasWord } from './trie';
-import { isLabelled, stretchesOf, type Stretch } from './windows';
+import { isLabelled, stretchesOf, type NumberOf, type Stretch } from './windows';
 
 export type PlateCandidate = {
   modelId: ModelId;
@@ -38,6 +38,10 @@ export type PlateOptions = {
   shopCounts?: ReadonlyMap<string, number>;
   /** Default 12. */
   maxCandidates?: number;
+  /** P(a listed number is of each index); by how many it lists when missing. They sum to one. */
+  shares?: readonly number[];
+  /** Whose label it is. Default 'model'. */
+  of?: NumberOf;
 };
 
 /** How far (nats) a number may be behind the best and still be weighed: e^−5 is less than one in a hundred. */
@@ -71,7 +75,8 @@ const NO_NUMBER = 0.2;
  * which is labelled; who types a line types the number, and where the label was read the number beside it was read as well.
  */
 const UNREAD = 0.25;
-const unreadIn = (text: string): number => (ON_A_PLATE.test(text) && !isLabelled(text) ? UNREAD : 0);
+const unreadIn = (text: string, of: NumberOf | undefined): number =>
+  ON_A_PLATE.test(text) && !isLabelled(text, of) ? UNREAD : 0;
 /** Several lines. */
 const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 
@@ -97,13 +102,16 @@ export function readPlate(
   text: string,
   options: PlateOptions = {},
 ): PlateReading {
-  const all = ('size' in indexes ? [indexes] : indexes).filter(({ size }) => size > 0);
-  const stretches = stretchesOf(text);
+  const given = 'size' in indexes ? [indexes] : indexes;
+  const listed = given.reduce((sum, { size }) => sum + size, 0);
+  const all = given.flatMap((index, place) =>
+    index.size > 0 ? [{ index, share: options.shares?.[place] ?? index.size / listed }] : [],
+  );
+  const stretches = stretchesOf(text, options.of);
   if (stretches.length === 0 || all.length === 0)
     return { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: stretches[0]?.text ?? '' };
-  const listed = all.reduce((sum, { size }) => sum + size, 0);
   const race: Race = { lead: -Infinity };
-  const found = all.map((index) => readIn(index, index.size / listed, text, stretches, race, options));
+  const found = all.map(({ index, share }) => readIn(index, share, text, stretches, race, options));
   const total = (of: (one: (typeof found)[number]) => number) => found.map(of).reduce(logSum, -Infinity);
   return answer(
     found.flatMap(({ weighed }) => weighed),
@@ -129,7 +137,7 @@ function readIn(
   const shareLog = Math.log(share);
   // A text of several words may hold no number at all, or none that can be read.
   let unknownLog = stretches.length > 1 ? shareLog + Math.log(absent * NO_NUMBER) : -Infinity;
-  const unreadLog = shareLog + Math.log((1 - absent) * unreadIn(text));
+  const unreadLog = shareLog + Math.log((1 - absent) * unreadIn(text, options.of));
   const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
     const { read } = stretch;

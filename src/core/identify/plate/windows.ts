@@ -4,30 +4,37 @@ import { MAX_LENGTH } from './symbols';
 /** A stretch of the input that may be the number, with ln of its prior. */
 export type Stretch = { text: string; log: number };
 
+/** What a number is of: the label on the machine, or that on a part. */
+export type NumberOf = 'model' | 'part';
 /** "No" counts to the label only with its full stop: "MODEL NR 1165" may be the NR 1165. */
-const LABEL = /^(mod(el(l)?)?|type?|typ|m\/n|ref|art)\b[.:\s]*((no|nr)(?=[.:])|n°)?[.:\s]*/i;
+const LABELS: Record<NumberOf, RegExp> = {
+  model: /^(mod(el(l)?)?|type?|typ|m\/n|ref|art)\b[.:\s]*((no|nr)(?=[.:])|n°)?[.:\s]*/i,
+  part: /^(part|spare|item|p\/n|ref|art|code)\b[.:\s]*((no|nr)(?=[.:])|n°)?[.:\s]*/i,
+};
 const OTHER_LABEL = /^(s\/?n|ser(ial)?|volt|hz|watt|max|ip|made|prod(uct)?|pnc|date|kg|mpa|bar|fuse)\b/i;
 /** Of those, the ones that name another number: the word is no part of it. */
 const NUMBER_LABEL = /^(s\/n|ser(ial)?|prod(uct)?|pnc)([.:\s]+|$)/i;
 /** "1400 /min", "220-240 V~", "7 kg": words that are a measure together. Not a single number before "A" or "L": models end so. */
 const MEASURE = /(?<=^|\s)\d+(?:[.,]\d+)?(?:-\d+)?\s+(?:\/\s*min|r\/min|rpm|kg|kw|hz|mpa|bar|v~?|w)(?=\s|$)/gi;
 const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|\/?min|mm|x|~|-)+\d*(v|hz|w)?$/i;
-/** Whether a line says that the model number is on it. */
-export const isLabelled = (text: string): boolean => text.split(/[\n;|\t]+/).some((line) => LABEL.test(line.trim()));
+/** Whether a line says that the number is on it. */
+export const isLabelled = (text: string, of: NumberOf = 'model'): boolean =>
+  text.split(/[\n;|\t]+/).some((line) => LABELS[of].test(line.trim()));
 
 const MOST_WORDS = 4;
 const MOST_STRETCHES = 40;
 const MOST_TEXT = 4000;
 /** P(a text that was entered is the number and nothing else), when it looks like several things. */
 const WHOLE = 0.25;
-/** P(the number stands behind the label | a word for "model" labels a line). The rest is for a label that belongs to something else. */
+/** P(the number stands behind the label | a word for what it is of labels a line). The rest is for a label that belongs to something else. */
 const LABELLED = 0.9;
 
 /**
- * Stretches of a text that could be the model number. The whole text always counts; in a text of several words or lines so do up to four words that
- * stand together, more so after a label like "Model". Priors sum to at most one. O(words).
+ * Stretches of a text that could be the number. The whole text always counts; in a text of several words or lines so do up to four words that
+ * stand together, more so after a label like "Model", of a part like "P/N". Priors sum to at most one. O(words).
  */
-export function stretchesOf(input: string): Stretch[] {
+export function stretchesOf(input: string, of: NumberOf = 'model'): Stretch[] {
+  const label = LABELS[of];
   const text = input.slice(0, MOST_TEXT);
   const whole = normaliseNumber(text);
   const lines = text
@@ -41,9 +48,9 @@ export function stretchesOf(input: string): Stretch[] {
   let alone = false;
   for (const line of lines) {
     // A label that stands alone is that of the next line.
-    const labelled = LABEL.test(line) || (alone && !OTHER_LABEL.test(line));
-    const rest = line.replace(LABEL.test(line) ? LABEL : NUMBER_LABEL, '');
-    alone = LABEL.test(line) && normaliseNumber(rest).length < 3;
+    const labelled = label.test(line) || (alone && !OTHER_LABEL.test(line));
+    const rest = line.replace(label.test(line) ? label : NUMBER_LABEL, '');
+    alone = label.test(line) && normaliseNumber(rest).length < 3;
     const words = (labelled ? rest : rest.replace(MEASURE, (measure) => measure.replace(/\s+/g, '')))
       .split(/[\s,]+/)
       .filter(Boolean);

@@ -1,6 +1,6 @@
-import type { PartId } from '../../units';
+import { asId, unique, type PartId } from '../../units';
 import type { Catalogue, Relation } from '../../catalogue';
-import { differencesBetween, normaliseNumber, type NumberDifference } from '../../identify';
+import { normaliseNumber, numbersIn, readPartNumber, type NumberDifference } from '../../identify';
 import { crossReference, shareWithin, type BuildWindow, type CrossReference } from '../../fit';
 
 export type CheckInVerdict = {
@@ -17,14 +17,16 @@ export type CheckInVerdict = {
     | 'unknown-number'
     | 'other-part';
   /** For a wrong number that is hardly another one: the fine number it may be a misreading of, and where to look again. */
-  misread: { partNumber: string; differences: NumberDifference[] } | null;
+  misread: { partNumber: string; differences: NumberDifference[]; probability: number } | null;
 };
 
-/** With more differences a number is another number. */
-const MOST_DIFFERENCES = 2;
+/** P(none of the fine numbers is on a parcel that came for this line), before it is read. */
+const WRONG_PARCEL = 0.1;
+/** Another look costs nothing beside sending a right part back. */
+const WORTH_A_LOOK = 0.05;
 
 /**
- * Is what arrived what was ordered? Compares the number on the parcel with the ordered one, aware of supersession and of equal numbers. `machines`: when each machine
+ * Is what arrived what was ordered? Compares the number on the parcel, or somewhere in the text of its label, with the ordered one, aware of supersession and of equal numbers. `machines`: when each machine
  * that the part is for may have been built; a successor that holds for none of these dates on one of them is another part. O(component).
  */
 export function checkIn(
@@ -34,10 +36,10 @@ export function checkIn(
   numberRead: string,
   machines: readonly (readonly BuildWindow[])[] = [],
 ): CheckInVerdict {
-  const read = normaliseNumber(numberRead);
+  const reference = crossReference(catalogue, orderedPartId);
+  const read = numberOnLabel(numberRead, [orderedNumber, ...reference.parts.map(({ partNumber }) => partNumber)]);
   if (read === normaliseNumber(orderedNumber))
     return { verdict: 'as-ordered', partId: orderedPartId, reason: 'number-equals', misread: null };
-  const reference = crossReference(catalogue, orderedPartId);
   const found = reference.parts.find((part) => normaliseNumber(part.partNumber) === read);
   if (!found)
     return {
@@ -46,7 +48,7 @@ export function checkIn(
       reason: catalogue.parts.some((part) => normaliseNumber(part.partNumber) === read)
         ? 'other-part'
         : 'unknown-number',
-      misread: misreadOf([orderedNumber, ...fineNumbers(reference)], read),
+      misread: misreadOf([orderedNumber, ...fineNumbers(reference)], numberRead),
     };
   const chain = reference.relations.filter(({ kind }) => kind === 'superseded-by');
   const share = shareOfChain(chain, orderedPartId, found.id, machines);
@@ -69,7 +71,7 @@ export function checkIn(
   );
   return equal
     ? { verdict: 'same-by-reference', partId: found.id, reason: 'cross-reference', misread: null }
-    : { verdict: 'wrong', partId: found.id, reason: 'other-part', misread: misreadOf([orderedNumber], read) };
+    : { verdict: 'wrong', partId: found.id, reason: 'other-part', misread: misreadOf([orderedNumber], numberRead) };
 }
 
 /**
@@ -97,11 +99,28 @@ function shareOfChain(
 const fineNumbers = ({ parts, soldToday }: CrossReference): string[] =>
   parts.filter(({ id }) => soldToday?.parts.some(({ partId }) => partId === id)).map(({ partNumber }) => partNumber);
 
-/** The nearest of the numbers, if it is near. */
-function misreadOf(numbers: readonly string[], read: string): CheckInVerdict['misread'] {
-  const [nearest] = numbers
-    .map((partNumber) => ({ partNumber, differences: differencesBetween(partNumber, read) }))
-    .filter(({ differences }) => differences.length > 0 && differences.length <= MOST_DIFFERENCES)
-    .sort((a, b) => a.differences.length - b.differences.length);
-  return nearest ?? null;
+/** Which of the numbers stands on a label, the first before the others; the whole text where none does. Normalised. */
+function numberOnLabel(text: string, numbers: readonly string[]): string {
+  const whole = normaliseNumber(text);
+  const stretches = new Set([whole, ...numbersIn(text)]);
+  return numbers.map(normaliseNumber).find((number) => stretches.has(number)) ?? whole;
+}
+
+/** The number that this one is most likely a misreading of, where that is worth another look. */
+function misreadOf(numbers: readonly string[], text: string): CheckInVerdict['misread'] {
+  const different = unique(numbers);
+  const [lead] = readPartNumber(
+    {
+      expected: different.map((partNumber) => ({
+        partId: asId(partNumber),
+        partNumber,
+        prior: (1 - WRONG_PARCEL) / different.length,
+      })),
+      unlisted: WRONG_PARCEL,
+    },
+    text,
+  ).candidates;
+  if (!lead || lead.probability < WORTH_A_LOOK || lead.differences.length === 0) return null;
+  const { partNumber, differences, probability } = lead;
+  return { partNumber, differences, probability };
 }

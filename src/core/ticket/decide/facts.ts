@@ -14,6 +14,7 @@ export type FactType =
   | 'relative-judged'
   | 'kind-judged'
   | 'part-typed'
+  | 'old-number-read'
   | 'complaint-noted'
   | 'finding-noted'
   | 'code-noted'

@@ -1,0 +1,80 @@
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
+import { nothingLearned } from '../learn';
+import { applyEvents, type TicketEvent, type TicketEventData, type TicketState } from '../ticket';
+import { addHours, asInstant, defined } from '../units';
+import { assess, type Weighed } from '.';
+
+const NOW = asInstant('2026-11-24T08:00:00.000Z');
+const catalogue = demoCatalogue();
+const demo = [...demoTickets().values()];
+const assessed = (state: TicketState): Weighed => {
+  const assessment = assess({ ...catalogue }, state, demoSettings(), nothingLearned(), NOW);
+  if (assessment.kind === 'unread') throw new Error('not read yet');
+  return assessment;
+};
+
+/** A ticket whose part is chosen and not yet ordered. */
+const chosen = defined(
+  demo.find((events) => {
+    const state = applyEvents(events);
+    const { rung } = state.plate && !state.closed ? assessed(state).next : { rung: 'none' };
+    return ['offer', 'ring-customer', 'order'].includes(rung) && state.round.parts.some(({ companion }) => !companion);
+  }),
+  'a ticket with a part chosen',
+);
+const then = (...more: TicketEventData[]): TicketState => {
+  const last = defined(chosen.at(-1), 'an event');
+  return applyEvents([
+    ...chosen,
+    ...more.map((data, index): TicketEvent => ({
+      ...last,
+      id: `${last.id}+${index}` as TicketEvent['id'],
+      sequence: last.sequence + 1 + index,
+      at: addHours(last.at, index + 1),
+      data,
+    })),
+  ]);
+};
+const known = applyEvents(chosen);
+const main = defined(
+  known.round.parts.find(({ companion }) => !companion),
+  'the part',
+);
+const read = (text: string): TicketEventData => ({ type: 'old-number-read', roleId: main.roleId, text });
+
+describe('a number read on the old part after another was chosen', () => {
+  it('is looked at before anything more is built on that part', () => {
+    const { part, next } = assessed(then(read('QX 11-7790')));
+    expect(part.oldDiffers).toBe(true);
+    expect(next).toMatchObject({ station: 'part', doNext: { kind: 'old-number-differs' } });
+  });
+
+  it('stands in nobody’s way where the lists lead from it to that part', () => {
+    const { part, next } = assessed(then(read(main.bought.partNumber)));
+    expect(part.oldDiffers).toBe(false);
+    expect(part.parts?.main?.old?.candidates[0]?.part.id).toBe(main.bought.partId);
+    expect(next.doNext).toEqual(assessed(known).next.doNext);
+  });
+
+  it('is settled by keeping the part, by choosing it again, or by taking the number back', () => {
+    const on = { modelId: known.plate?.modelId ?? null, serial: known.serial, causeId: main.causeId };
+    const keep: TicketEventData = { type: 'decision-kept', decision: 'part', on };
+    const again: TicketEventData = {
+      type: 'parts-chosen',
+      causeId: defined(main.causeId, 'its cause'),
+      parts: known.round.parts,
+      on,
+    };
+    for (const after of [keep, again, read('')]) {
+      const { part, next } = assessed(then(read('QX 11-7790'), after));
+      expect(part.oldDiffers, after.type).toBe(false);
+      expect(next.doNext.kind, after.type).not.toBe('old-number-differs');
+    }
+  });
+
+  it('is kept with the ticket until it is taken back', () => {
+    expect(then(read('FJ-1')).oldNumbers[main.roleId]?.text).toBe('FJ-1');
+    expect(then(read('FJ-1'), read('')).oldNumbers).toEqual({});
+  });
+});
