@@ -1,6 +1,6 @@
 /**
  * Attacks, with seeds: `npm run chaos`, or `npm run chaos -- packages orders`. SEED is the first seed, COUNT how often (each subject has its own number
- * otherwise). One line of figures per subject; ends with an error when something was lost, believed or let in.
+ * otherwise). PACKAGE, a package's zip, and ROWS, of a price list, are spoiled in place of small ones. One line of figures per subject; ends with an error when something was lost, believed or let in.
  */
 import { spoiledBackups, spoiledLists, spoiledPackages, type FileFigures } from './chaos/files';
 import { spoiledInBrowser } from './chaos/inBrowser';
@@ -11,32 +11,30 @@ import { hostileRequests } from './chaos/requests';
 import { pairs, threeTabs } from './chaos/tabs';
 
 const seed = Number(process.env['SEED'] ?? 1);
+const what = { packagePath: process.env['PACKAGE'], rows: Number(process.env['ROWS'] ?? 12) };
 const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
 
 /** A line of figures, and everything that should not have happened. */
 type Outcome = { line: string; wrong: readonly string[] };
 
-const wrongIn = ({ crashed, half, foreignWords }: Omit<FileFigures, 'slowest'>): Outcome['wrong'] => [
+const wrongIn = ({ crashed, half, foreignWords }: FileFigures): Outcome['wrong'] => [
   ...crashed,
   ...half,
   ...foreignWords,
 ];
-const cameOf = ({ refused, taken, crashed, half, foreignWords }: Omit<FileFigures, 'slowest'>): string =>
+const cameOf = ({ refused, taken, crashed, half, foreignWords }: FileFigures): string =>
   `${refused} refused in words, ${taken} good all the same, ${crashed.length} broke off, ${half.length} half, ${foreignWords.length} in foreign words`;
 
 const ofFiles = (figures: FileFigures): Outcome => ({
-  line: `${figures.files} spoiled: ${cameOf(figures)}, slowest ${figures.slowest.toFixed(2)} s (per 10 MB from 1 MB on)`,
+  line: `${figures.files} spoiled: ${cameOf(figures)}, slowest ${figures.slowest.toFixed(2)} s (per 10 MB inside, from 1 MB on)`,
   wrong: wrongIn(figures),
 });
 
 const subjects: Record<string, () => Promise<Outcome>> = {
-  packages: async () => ofFiles(await spoiledPackages(seed, counted(10_000))),
-  lists: async () => ofFiles(await spoiledLists(seed, counted(2000))),
-  backups: async () => ofFiles(await spoiledBackups(seed, counted(2000))),
-  browser: async () => {
-    const figures = await spoiledInBrowser(seed, counted(50));
-    return { line: `${figures.files} spoiled files given to the pages: ${cameOf(figures)}`, wrong: wrongIn(figures) };
-  },
+  packages: async () => ofFiles(await spoiledPackages(seed, counted(10_000), what)),
+  lists: async () => ofFiles(await spoiledLists(seed, counted(2000), what)),
+  backups: async () => ofFiles(await spoiledBackups(seed, counted(2000), what)),
+  browser: async () => ofFiles(await spoiledInBrowser(seed, counted(50), what)),
   orders: async () => {
     const { orders, lies, twice, lost, believed, crashed } = await ordersUnderLies(seed, counted(1000));
     return {

@@ -29,7 +29,7 @@ export type FileFigures = {
   half: string[];
   /** Refused in words of a library. */
   foreignWords: string[];
-  /** Seconds per 10 MB, of the slowest that has a megabyte or more; of smaller ones, seconds. */
+  /** Seconds per 10 MB of what is in it, of the slowest that has a megabyte or more; of smaller ones, seconds. */
   slowest: number;
 };
 
@@ -52,7 +52,14 @@ export const templateFiles = (): Files =>
       .map((name) => [name, new Uint8Array(readFileSync(path.join(TEMPLATE, name)))]),
   );
 
-async function timed<T>(result: FileFigures, bytes: number, work: () => Promise<T>): Promise<T> {
+/** Bytes of what lies in a zip. */
+export const sizeOf = (files: Files): number => Object.values(files).reduce((sum, { length }) => sum + length, 0);
+
+export async function timed<T>(
+  result: Pick<FileFigures, 'slowest'>,
+  bytes: number,
+  work: () => Promise<T>,
+): Promise<T> {
   const from = performance.now();
   try {
     return await work();
@@ -62,27 +69,44 @@ async function timed<T>(result: FileFigures, bytes: number, work: () => Promise<
   }
 }
 
+/** Models of a layer that are asked for their parts. */
+const MOST_ASKED = 200;
+
 /** Asks a catalogue what a technician asks it first. */
 async function askIt(db: SorterDatabase): Promise<void> {
   const reader = await catalogueOf(db);
   for (const { reader: layer } of reader.searched) {
     await layer.searchIndexes();
-    for await (const rows of layer.rows('models')) for (const model of rows) await reader.forModel(model);
+    let asked = 0;
+    for await (const rows of layer.rows('models'))
+      for (const model of rows) if ((asked += 1) <= MOST_ASKED) await reader.forModel(model);
   }
   await reader.modelsNumbered(['KX 9100', 'x']);
 }
 
+/** What is spoiled: the template and a dozen rows, or something of the size that a shop gets. */
+export type Spoiled = {
+  /** A package's zip; the template when missing. */
+  packagePath?: string | undefined;
+  /** Of the price lists. */
+  rows?: number;
+};
+
+export const packageFiles = ({ packagePath }: Spoiled): Files =>
+  packagePath === undefined ? templateFiles() : unzipSync(new Uint8Array(readFileSync(packagePath)));
+
 /** Spoiled packages: refused with every problem in our words and nothing left, or good and able to answer. */
-export async function spoiledPackages(seed: number, count: number): Promise<FileFigures> {
+export async function spoiledPackages(seed: number, count: number, what: Spoiled = {}): Promise<FileFigures> {
   likeABrowser();
   const random = seededRandom(seed);
   const result = figures(count);
   const db = new SorterDatabase(`chaos-packages-${seed}`);
-  const files = templateFiles();
+  const files = packageFiles(what);
+  const bytes = sizeOf(files);
   for (let run = 0; run < count; run += 1) {
     const file = spoiledZip(random, files, `package-${seed}-${run}.zip`);
     try {
-      const came = await timed(result, file.size, () =>
+      const came = await timed(result, bytes, () =>
         importCatalogue(
           db,
           [file],
@@ -116,8 +140,8 @@ export async function spoiledPackages(seed: number, count: number): Promise<File
   return result;
 }
 
-export async function someLists(): Promise<{ csv: string; xlsx: Uint8Array }> {
-  const rows = Array.from({ length: 12 }, (_, index) => [
+export async function someLists(count = 12): Promise<{ csv: string; xlsx: Uint8Array }> {
+  const rows = Array.from({ length: count }, (_, index) => [
     `FJ-${index}`,
     `Pump ${index}`,
     `${index}.50`,
@@ -134,11 +158,12 @@ export async function someLists(): Promise<{ csv: string; xlsx: Uint8Array }> {
 }
 
 /** Spoiled price lists, as CSV and as workbooks: read row by row, or refused in words. */
-export async function spoiledLists(seed: number, count: number): Promise<FileFigures> {
+export async function spoiledLists(seed: number, count: number, { rows }: Spoiled = {}): Promise<FileFigures> {
   const random = seededRandom(seed);
   const result = figures(count);
-  const { csv, xlsx } = await someLists();
+  const { csv, xlsx } = await someLists(rows);
   const inside = unzipSync(xlsx);
+  const bytes = { csv: csv.length, xlsx: sizeOf(inside) };
   for (let run = 0; run < count; run += 1) {
     const name = `list-${seed}-${run}`;
     const kind = random();
@@ -149,7 +174,7 @@ export async function spoiledLists(seed: number, count: number): Promise<FileFig
           ? spoiledBlob(random, xlsx, `${name}.xlsx`)
           : spoiledZip(random, inside, `${name}.xlsx`);
     try {
-      const read = await timed(result, file.size, () => readPriceFile(file));
+      const read = await timed(result, kind < 0.5 ? bytes.csv : bytes.xlsx, () => readPriceFile(file));
       if (read.kind === 'unreadable') {
         result.refused += 1;
         if (!inOurWords(read.why)) result.foreignWords.push(`${run}: ${read.why}`);
@@ -188,12 +213,12 @@ async function smallShop(name: string): Promise<SorterDatabase> {
 }
 
 /** Spoiled backups: the shop is as it was, byte for byte, or as the backup says and able to answer. */
-export async function spoiledBackups(seed: number, count: number): Promise<FileFigures> {
+export async function spoiledBackups(seed: number, count: number, what: Spoiled = {}): Promise<FileFigures> {
   likeABrowser();
   const random = seededRandom(seed);
   const result = figures(count);
   const source = await smallShop(`chaos-source-${seed}`);
-  const whole = zipFile(templateFiles(), 'package.zip');
+  const whole = zipFile(packageFiles(what), 'package.zip');
   await importCatalogue(
     source,
     [whole],
@@ -202,6 +227,7 @@ export async function spoiledBackups(seed: number, count: number): Promise<FileF
   );
   const good = new Uint8Array(await (await exportBackup(source)).arrayBuffer());
   const inside = unzipSync(good);
+  const bytes = sizeOf(inside);
   const db = await smallShop(`chaos-backups-${seed}`);
   const bytesOf = async () => Buffer.from(await (await exportBackup(db)).arrayBuffer());
   let before = await bytesOf();
@@ -209,7 +235,7 @@ export async function spoiledBackups(seed: number, count: number): Promise<FileF
     const file = random() < 0.2 ? spoiledBlob(random, good, 'backup.zip') : spoiledZip(random, inside, 'backup.zip');
     const gaps = random() < 0.3 ? ('put-aside' as const) : ('refuse' as const);
     try {
-      const came = await timed(result, file.size, () => restoreShop(db, file, gaps));
+      const came = await timed(result, bytes, () => restoreShop(db, file, gaps));
       const after = await bytesOf();
       if (!came.ok) {
         result.refused += 1;

@@ -1,16 +1,16 @@
 import { readFileSync } from 'node:fs';
-import type { Locator, Page } from '@playwright/test';
+import type { BrowserContext, Locator, Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { seededRandom } from '@/core/units';
-import { dump, opened, pause, unwhole } from './browser';
-import { someLists, templateFiles, type FileFigures } from './files';
-import { seeded } from './kills';
+import { dump, opened, pause, unwhole, type Profile } from './browser';
+import { packageFiles, sizeOf, someLists, timed, type FileFigures, type Spoiled } from './files';
+import { exported, seeded } from './kills';
 import { inOurWords } from './node';
 import { withServer } from './server';
 import { spoiledBlob, spoiledFile, spoiledZip, type Random } from './spoil';
 
-/** What came of spoiled files given to the real pages; nothing is timed there. `crashed`: the page broke, or never said what came of it. */
-export type BrowserFileFigures = Omit<FileFigures, 'slowest'>;
+/** The longest that a page may take to say what came of a file, in fifths of a second. */
+const LONGEST = 600;
 
 type Kind = {
   name: string;
@@ -21,6 +21,8 @@ type Kind = {
   button: string;
   panel: string;
   draw: (random: Random) => File;
+  /** Of what lies in it. */
+  bytes: number;
   /** Said when it was taken, so far as the page takes it without a further word. */
   taken: RegExp;
   refused: RegExp;
@@ -31,7 +33,7 @@ async function outcome(
   panel: Locator,
   { taken, refused }: Kind,
 ): Promise<{ kind: 'taken' | 'refused'; text: string } | null> {
-  for (let waited = 0; waited < 150; waited += 1) {
+  for (let waited = 0; waited < LONGEST; waited += 1) {
     const text = await panel.innerText().catch(() => '');
     if (refused.test(text)) return { kind: 'refused', text };
     if (taken.test(text)) return { kind: 'taken', text };
@@ -40,14 +42,31 @@ async function outcome(
   return null;
 }
 
-/** `count` spoiled packages, price lists and backups each, through the pages that take them. */
-export async function spoiledInBrowser(seed: number, count: number, port = 3295): Promise<BrowserFileFigures> {
+/**
+ * `count` spoiled packages, price lists and backups each, through the pages that take them. `crashed`: the page broke, or never said what came of it. A package
+ * that is named is in the backup as well.
+ */
+export async function spoiledInBrowser(
+  seed: number,
+  count: number,
+  what: Spoiled = {},
+  port = 3295,
+): Promise<FileFigures> {
   const random = seededRandom(seed);
-  const result: BrowserFileFigures = { files: 0, refused: 0, taken: 0, crashed: [], half: [], foreignWords: [] };
-  const template = templateFiles();
-  const lists = await someLists();
+  const result: FileFigures = {
+    files: 0,
+    refused: 0,
+    taken: 0,
+    crashed: [],
+    half: [],
+    foreignWords: [],
+    slowest: 0,
+  };
+  const whole = packageFiles(what);
+  const lists = await someLists(what.rows);
   await withServer(port, async (base) => {
     const start = await seeded(base);
+    if (what.packagePath !== undefined) await addPackage(await start.profile.open(), base, what.packagePath, start);
     const backup = new Uint8Array(readFileSync(start.backup));
     const inside = unzipSync(backup);
     const kinds: readonly Kind[] = [
@@ -57,7 +76,8 @@ export async function spoiledInBrowser(seed: number, count: number, port = 3295)
         control: 'Catalogue as a zip',
         button: 'Choose a zip',
         panel: 'Import',
-        draw: (drawn) => spoiledZip(drawn, template, 'package.zip'),
+        draw: (drawn) => spoiledZip(drawn, whole, 'package.zip'),
+        bytes: sizeOf(whole),
         taken: /Put it to use|is in use: |Nothing differs/,
         refused: /Nothing was applied|was not changed/,
       },
@@ -73,6 +93,7 @@ export async function spoiledInBrowser(seed: number, count: number, port = 3295)
             : drawn() < 0.5
               ? spoiledBlob(drawn, lists.xlsx, 'list.xlsx')
               : spoiledZip(drawn, unzipSync(lists.xlsx), 'list.xlsx'),
+        bytes: lists.csv.length,
         taken: /Check the rows|can be used/i,
         refused: /Nothing was changed/i,
       },
@@ -83,6 +104,7 @@ export async function spoiledInBrowser(seed: number, count: number, port = 3295)
         button: 'Restore from a file',
         panel: 'Backup',
         draw: (drawn) => (drawn() < 0.2 ? spoiledBlob(drawn, backup, 'b.zip') : spoiledZip(drawn, inside, 'b.zip')),
+        bytes: sizeOf(inside),
         taken: /Restored/,
         refused: /Nothing was changed/i,
       },
@@ -106,13 +128,31 @@ export async function spoiledInBrowser(seed: number, count: number, port = 3295)
   return result;
 }
 
+/** A package put to use in a shop, and what is exported then. */
+async function addPackage(
+  context: BrowserContext,
+  base: string,
+  packagePath: string,
+  { profile, backup }: { profile: Profile; backup: string },
+): Promise<void> {
+  const page = await context.newPage();
+  await page.goto(`${base}/catalogue`);
+  await opened(page);
+  await page.getByLabel('Catalogue as a zip', { exact: true }).setInputFiles(packagePath);
+  const use = page.getByRole('button', { name: 'Put it to use' });
+  await use.click({ timeout: 300_000 });
+  await use.waitFor({ state: 'hidden', timeout: 60_000 });
+  await exported(page, base, backup);
+  await profile.close();
+}
+
 async function give(
   page: Page,
   base: string,
   kind: Kind,
   file: File,
   named: string,
-  result: BrowserFileFigures,
+  result: FileFigures,
 ): Promise<void> {
   await page.goto(`${base}/${kind.at}`);
   if (!(await opened(page))) throw new Error('the shop does not open');
@@ -128,7 +168,15 @@ async function give(
       .getByRole('button', { name: 'Replace everything' })
       .click({ timeout: 3000 })
       .catch(() => undefined);
-  const came = await outcome(panel, kind);
+  const from = performance.now();
+  const came = await timed(result, kind.bytes, () => outcome(panel, kind));
+  if (process.env['LOUD'])
+    console.log(
+      named,
+      came?.kind,
+      `${((performance.now() - from) / 1000).toFixed(1)} s`,
+      `${(kind.bytes / 1e6).toFixed(1)} MB`,
+    );
   result.files += 1;
   if (!came) {
     result.crashed.push(`${named}: the page does not say what came of it: ${(await panel.innerText()).slice(-200)}`);

@@ -205,18 +205,23 @@ const REPLACING = ['restoring', 'filling'];
 const LONGEST: Record<string, number> = { importing: 7000, restoring: 5000, filling: 6000, sending: 6000 };
 
 /** The demo shop in a fresh profile, and a backup of it. */
+/** Writes a shop's backup to a file. */
+export async function exported(page: Page, base: string, to: string): Promise<void> {
+  await page.goto(`${base}/shop`);
+  await opened(page);
+  const saving = page.waitForEvent('download', { timeout: 120_000 });
+  await page.getByRole('button', { name: 'Export everything' }).click();
+  await (await saving).saveAs(to);
+}
+
 export async function seeded(base: string): Promise<{ profile: Profile; backup: string }> {
   const profile = new Profile();
   const context = await profile.open();
   const page = context.pages()[0] ?? (await context.newPage());
   await page.goto(base);
   await opened(page);
-  await page.goto(`${base}/shop`);
-  await opened(page);
-  const saving = page.waitForEvent('download', { timeout: 60_000 });
-  await page.getByRole('button', { name: 'Export everything' }).click();
   const backup = path.join(profile.folder, 'backup.zip');
-  await (await saving).saveAs(backup);
+  await exported(page, base, backup);
   await profile.close();
   return { profile, backup };
 }

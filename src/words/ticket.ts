@@ -210,6 +210,8 @@ export function eventWords(data: TicketEventData): string {
       return `Plate “${data.text.slice(0, 60)}” is not in the catalogue`;
     case 'serial-noted':
       return `Serial ${data.serial}`;
+    case 'serial-unreadable':
+      return 'No serial number that can be read';
     case 'bought-on':
       return `Bought on ${data.date}`;
     case 'age-guessed':

@@ -68,6 +68,8 @@ describe('a part that depends on the build date', () => {
     expect(open.part.serialMatters).toBe(true);
     expect(open.next).toMatchObject({ rung: 'choose-part', station: 'plate', doNext: { kind: 'note-serial' } });
     expect(assessed({ ...atThePart, serial: known.serial }, broken).next.doNext.kind).not.toBe('note-serial');
+    // Who looked and could not read it is not asked again.
+    expect(assessed({ ...atThePart, serialUnreadable: true }, broken).next.doNext.kind).toBe('choose-part');
   });
 
   it('asks for nothing where the lists name one number whatever the date', () => {

@@ -128,6 +128,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   }),
   z.object({ type: z.literal('plate-not-listed'), text: note }),
   z.object({ type: z.literal('serial-noted'), serial: z.string().max(TEXT_LIMITS.serial) }),
+  /** Somebody looked: there is none, or it cannot be read. */
+  z.object({ type: z.literal('serial-unreadable') }),
   z.object({ type: z.literal('bought-on'), date: localDateSchema }),
   /** How old the owner thinks it is, in years. */
   z.object({ type: z.literal('age-guessed'), years: z.number().min(0).max(60) }),

@@ -31,6 +31,8 @@ export type TicketState = {
   plate: Facts<'plate-read'> | null;
   plateNotListed: string | null;
   serial: string | null;
+  /** Nobody needs to be asked for the serial again. */
+  serialUnreadable: boolean;
   boughtOn: LocalDate | null;
   guessedYears: number | null;
   /** Of a machine that is not listed: what was seen of how it is built, by question. */
@@ -75,6 +77,7 @@ const blank = (event: TicketEvent): TicketState => ({
   plate: null,
   plateNotListed: null,
   serial: null,
+  serialUnreadable: false,
   boughtOn: null,
   guessedYears: null,
   kind: {},
@@ -144,7 +147,9 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'plate-not-listed':
       return { ...state, plate: null, plateNotListed: data.text, relative: null };
     case 'serial-noted':
-      return { ...state, serial: data.serial === '' ? null : data.serial };
+      return { ...state, serial: data.serial === '' ? null : data.serial, serialUnreadable: false };
+    case 'serial-unreadable':
+      return { ...state, serial: null, serialUnreadable: true };
     case 'bought-on':
       return { ...state, boughtOn: data.date };
     case 'age-guessed':

@@ -4,7 +4,7 @@ import { CommitField } from '../shared/CommitField';
 import { plateEvent } from '../shared/plateEvent';
 import { Question } from '../shared/Station';
 import type { Weighed } from '@/core/case';
-import { isSettled, note, noteCustomer, TEXT_LIMITS } from '@/core/ticket';
+import { isSettled, note, noteCustomer, TEXT_LIMITS, type Fact } from '@/core/ticket';
 import { isDay, type ModelId } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
@@ -51,6 +51,8 @@ export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'm
   );
 }
 
+const serialNoted = (serial: string): Fact => ({ type: 'serial-noted', serial });
+
 /** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
 const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
 
@@ -63,6 +65,10 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
   const kept = useKeptReading(state.plate);
   const read = typed || seen ? readAnew : (kept ?? readAnew);
   const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
+  const makers = new Map(read?.models.map(({ id, makerId }) => [id, makerId]));
+  const [first] = read?.models ?? [];
+  const serial = useSerialIn(seen, state.plate?.modelId ?? first?.id ?? null, at.today);
+  const serialMaker = state.plate?.makerId ?? first?.makerId;
   const take = async (modelId: ModelId) => {
     const event = read
       ? plateEvent(
@@ -74,10 +80,12 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
           badges.get(read.models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '',
         )
       : null;
-    if (event && !(await ask(note(event)))) return;
+    // What was read beside it and is written as this maker writes serials is noted with it.
+    const fits = serial?.fits && serial.serial !== state.serial && makers.get(modelId) === serialMaker;
+    const own = fits ? [serialNoted(serial.serial)] : [];
+    if (event && !(await ask(note(event, ...own)))) return;
     setTyped('');
   };
-  const serial = useSerialIn(seen, state.plate?.modelId ?? read?.models[0]?.id ?? null, at.today);
   const field = (key: string) => `${state.ticketId} ${key}`;
   return (
     <div className="flex flex-col gap-3">
@@ -130,7 +138,11 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
             Serial number on the plate: <NumberText text={serial.serial} className="font-semibold" />{' '}
             {serial.fits ? '' : <Mark tone="doubt">not by the maker’s scheme: compare it</Mark>}
           </span>
-          <Button onClick={() => void ask(note({ type: 'serial-noted', serial: serial.serial }))}>Note it</Button>
+          {state.plate || !serial.fits ? (
+            <Button onClick={() => void ask(note(serialNoted(serial.serial)))}>Note it</Button>
+          ) : (
+            <span className="text-sm text-soft">noted with the number that you take</span>
+          )}
         </p>
       ) : null}
       <PlatePicture ticketId={state.ticketId} moment={at} onText={setSeen} />
@@ -169,6 +181,17 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
           commit={(serial) => ask(note({ type: 'serial-noted', serial }))}
           note={<SerialNote age={age} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />}
         />
+        {state.plate && state.serial === null ? (
+          state.serialUnreadable ? (
+            <p className="self-center text-sm text-soft">
+              No serial number that can be read: it is not asked for again.
+            </p>
+          ) : (
+            <Button tone="quiet" className="self-end" onClick={() => void ask(note({ type: 'serial-unreadable' }))}>
+              No serial number that can be read
+            </Button>
+          )
+        ) : null}
         <CommitField
           label="Bought on (receipt)"
           type="date"

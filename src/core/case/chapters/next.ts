@@ -116,14 +116,15 @@ export const nextChapter: Chapter<'next', NextFacts, Next> = {
 
 /** What the plate leaves open is settled first: before anything is looked for, and once more before a part is chosen. */
 function onPlate(rung: Rung, { state, part }: NextFacts): DoNext | null {
-  const { plate, serial } = state;
+  const { plate, serial, serialUnreadable } = state;
   if (!plate || (rung !== 'note-findings' && rung !== 'choose-part')) return null;
   // Without a finding no job is known for which it might not matter.
   if (!isSettled(plate) && (rung === 'note-findings' || part?.doubtMatters !== false)) {
     const compare = toCompare(plate.text, [plate, ...plate.others]);
     if (compare) return { kind: 'compare-plate', compare, decidesPart: rung === 'choose-part' };
   }
-  return rung === 'choose-part' && serial === null && part?.serialMatters ? { kind: 'note-serial' } : null;
+  const asksSerial = rung === 'choose-part' && serial === null && !serialUnreadable && part?.serialMatters;
+  return asksSerial ? { kind: 'note-serial' } : null;
 }
 
 /** Before anything more is built on a part, what the old one bears is looked at. */

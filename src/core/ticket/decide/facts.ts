@@ -8,6 +8,7 @@ export type FactType =
   | 'plate-read'
   | 'plate-not-listed'
   | 'serial-noted'
+  | 'serial-unreadable'
   | 'bought-on'
   | 'age-guessed'
   | 'make-noted'
