@@ -85,6 +85,45 @@ const onOrders = async (page: Page, base: string) => {
   await again.waitFor();
 };
 
+const learned = (page: Page) => page.getByRole('region', { name: 'Learned here' });
+const onLearned = async (page: Page, base: string) => {
+  await onCatalogue(page, base);
+  const correct = learned(page).getByRole('button', { name: /^(Correct|As learned): / });
+  await correct
+    .first()
+    .waitFor({ timeout: 4000 })
+    .catch(() => undefined);
+  if ((await correct.count()) > 0) return;
+  // A machine that nobody lists teaches the first row.
+  await page.locator('#one-input').fill('KX 9100 W');
+  await page
+    .getByRole('option', { name: /not listed/ })
+    .first()
+    .click();
+  await page.locator('#station-plate').waitFor();
+  await page
+    .getByRole('region', { name: 'Kind of machine' })
+    .getByRole('button', { name: /In front/ })
+    .click();
+  await pause(1500);
+  await onCatalogue(page, base);
+  await correct.first().waitFor();
+};
+/** A row that was struck out or corrected says so; it is brought back for the other ways. */
+const asCorrected = async (page: Page, base: string, named: string): Promise<boolean> => {
+  await onLearned(page, base);
+  const back = learned(page)
+    .getByRole('button', { name: `As learned: ${named}`, exact: true })
+    .first();
+  const found = await back.waitFor({ timeout: 5000 }).then(
+    () => true,
+    () => false,
+  );
+  if (found) await back.click();
+  await pause(500);
+  return found;
+};
+
 const WAYS: readonly Way[] = [
   {
     name: 'a note',
@@ -238,6 +277,33 @@ const WAYS: readonly Way[] = [
           () => false,
         );
     },
+  },
+  {
+    name: 'a learned row struck out',
+    go: onLearned,
+    act: async (page) => {
+      const strike = learned(page)
+        .getByRole('button', { name: /^Strike out: / })
+        .first();
+      const named = ((await strike.getAttribute('aria-label')) ?? '').replace('Strike out: ', '');
+      await strike.click();
+      return named;
+    },
+    isThere: asCorrected,
+  },
+  {
+    name: 'a learned row corrected by hand',
+    go: onLearned,
+    act: async (page) => {
+      const correct = learned(page)
+        .getByRole('button', { name: /^Correct: / })
+        .first();
+      const named = ((await correct.getAttribute('aria-label')) ?? '').replace('Correct: ', '');
+      await correct.click();
+      await page.getByRole('button', { name: 'Save the row' }).click();
+      return named;
+    },
+    isThere: asCorrected,
   },
   {
     name: 'an order sent again',
