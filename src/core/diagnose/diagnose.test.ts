@@ -1,12 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
+import { costOfPolicy, drawnProblem, optimalCost } from '../../../tests/support/troubleshooting';
 import { knowledgeFor } from '../catalogue';
 import { normalise, seededRandom, type CauseId, asId } from '../units';
 import {
   beliefsAfter,
   nextAction,
   nextSteps,
+  ONE_STEP,
   priorsOf,
   rankActions,
   rankCauses,
@@ -40,74 +42,6 @@ function makeProblem(faults: number, checks: number, seed: number): Troubleshoot
   };
 }
 
-/** The exact optimum by walking the whole policy tree: only for small problems. */
-function optimum(problem: TroubleshootingProblem): number {
-  const memo = new Map<string, number>();
-  const visit = (beliefs: number[], checked: number, fixed: number, open: number, key: string): number => {
-    const known = memo.get(key);
-    if (known !== undefined) return known;
-    const access = (needs: readonly number[]) =>
-      needs.reduce((sum, id) => (open & (1 << id) ? sum : sum + (problem.access[id]?.cost ?? 0)), 0);
-    const opened = (needs: readonly number[]) => needs.reduce((mask, id) => mask | (1 << id), open);
-    let best = problem.escalate;
-    problem.fixes.forEach((fix, id) => {
-      if (fixed & (1 << id)) return;
-      const failed = beliefs.map((p, fault) => p * (1 - (fix.cure[fault] ?? 0)));
-      const left = failed.reduce((sum, p) => sum + p, 0);
-      const rest =
-        left > 1e-12
-          ? left * visit(normalise(failed), checked, fixed | (1 << id), opened(fix.access), `${key}f${id}`)
-          : 0;
-      best = Math.min(best, fix.cost + access(fix.access) + rest);
-    });
-    problem.checks.forEach((check, id) => {
-      if (checked & (1 << id)) return;
-      let cost = check.cost + access(check.access);
-      for (let outcome = 0; outcome < 2; outcome += 1) {
-        const joint = beliefs.map((p, fault) => p * (check.outcomes[fault]?.[outcome] ?? 0));
-        const p = joint.reduce((sum, value) => sum + value, 0);
-        if (p > 1e-12)
-          cost +=
-            p * visit(normalise(joint), checked | (1 << id), fixed, opened(check.access), `${key}c${id}o${outcome}`);
-      }
-      best = Math.min(best, cost);
-    });
-    memo.set(key, best);
-    return best;
-  };
-  return visit(problem.prior, 0, 0, 0, '');
-}
-
-/** What the policy of nextAction really costs, walking every branch it can lead to. */
-function policyCost(problem: TroubleshootingProblem): number {
-  const walk = (
-    checks: { check: number; outcome: number }[],
-    fixes: number[],
-    beliefs: number[],
-    open: Set<number>,
-  ): number => {
-    const { action } = nextAction(problem, { checks, fixes });
-    if (action.kind === 'escalate') return problem.escalate;
-    const spec = action.kind === 'check' ? problem.checks[action.id] : problem.fixes[action.id];
-    if (!spec) return Infinity;
-    const entry = spec.access.reduce((sum, id) => (open.has(id) ? sum : sum + (problem.access[id]?.cost ?? 0)), 0);
-    const opened = new Set([...open, ...spec.access]);
-    let cost = spec.cost + entry;
-    if (action.kind === 'fix') {
-      const failed = beliefs.map((p, fault) => p * (1 - (problem.fixes[action.id]?.cure[fault] ?? 0)));
-      const left = failed.reduce((sum, p) => sum + p, 0);
-      return left > 1e-12 ? cost + left * walk(checks, [...fixes, action.id], normalise(failed), opened) : cost;
-    }
-    for (let outcome = 0; outcome < 2; outcome += 1) {
-      const joint = beliefs.map((p, fault) => p * (problem.checks[action.id]?.outcomes[fault]?.[outcome] ?? 0));
-      const p = joint.reduce((sum, value) => sum + value, 0);
-      if (p > 1e-12) cost += p * walk([...checks, { check: action.id, outcome }], fixes, normalise(joint), opened);
-    }
-    return cost;
-  };
-  return walk([], [], problem.prior, new Set());
-}
-
 describe('the plain troubleshooting problem', () => {
   it('keeps exact beliefs: prior × outcomes × (1 − cure), whatever the order of the evidence', () => {
     fc.assert(
@@ -128,31 +62,54 @@ describe('the plain troubleshooting problem', () => {
     );
   });
 
-  it('costs little more than the exact optimum, and never less', () => {
-    let tested = 0;
-    let excess = 0;
-    for (let seed = 1; seed <= 60; seed += 1) {
-      const problem = makeProblem(2 + (seed % 3), seed % 4, seed * 7919);
-      const best = optimum(problem);
-      const cost = policyCost(problem);
+  it('costs hardly more than the exact optimum, and never less', () => {
+    const excess: number[] = [];
+    for (let seed = 1; seed <= 24; seed += 1) {
+      const [faults, checks] = [4 + (seed % 3), 3 + (seed % 3)];
+      const problem =
+        seed % 2 === 0 ? makeProblem(faults, checks, seed * 7919) : drawnProblem(faults, checks, seed * 7919);
+      const best = optimalCost(problem);
+      const cost = costOfPolicy(problem, (evidence) => nextAction(problem, evidence).action);
       expect(cost, `seed ${seed}`).toBeGreaterThanOrEqual(best - 1e-9);
-      excess += cost / best - 1;
-      tested += 1;
+      excess.push(cost / best - 1);
     }
-    expect(tested).toBe(60);
-    // One step of look-ahead loses about one percent on average on such cases.
-    expect(excess / tested).toBeLessThan(0.03);
+    excess.sort((x, y) => x - y);
+    expect(excess.reduce((total, one) => total + one, 0) / excess.length).toBeLessThan(0.001);
+    expect(excess[Math.floor(0.95 * excess.length)]).toBeLessThan(0.005);
   });
 
-  it('promises a cost that its policy keeps, never dearer than giving up', () => {
+  it('promises a cost that its policy keeps, never dearer than giving up, nor than looking less far ahead', () => {
     fc.assert(
       fc.property(problems, (problem) => {
-        const { expectedCost } = nextAction(problem, { checks: [], fixes: [] });
-        expect(policyCost(problem)).toBeLessThanOrEqual(expectedCost + 1e-6);
+        const none = { checks: [], fixes: [] };
+        const { expectedCost } = nextAction(problem, none);
+        const kept = costOfPolicy(problem, (evidence) => nextAction(problem, evidence).action);
+        expect(kept).toBeLessThanOrEqual(expectedCost + 1e-6);
         expect(expectedCost).toBeLessThanOrEqual(problem.escalate + 1e-9);
+        expect(expectedCost).toBeLessThanOrEqual(nextAction(problem, none, ONE_STEP).expectedCost + 1e-9);
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
+  });
+
+  it('stays legal and ends in time where there are many causes and checks', () => {
+    for (let seed = 1; seed <= 4; seed += 1) {
+      const problem = drawnProblem(14 + 8 * seed, 20 * seed, seed);
+      const checks: { check: number; outcome: number }[] = [];
+      const fixes: number[] = [];
+      for (let step = 0; step < 6; step += 1) {
+        const { action, beliefs } = nextAction(problem, { checks, fixes });
+        expect(beliefs.reduce((total, p) => total + p, 0)).toBeCloseTo(1, 6);
+        if (action.kind === 'escalate') break;
+        if (action.kind === 'check') {
+          expect(checks.some(({ check }) => check === action.id)).toBe(false);
+          checks.push({ check: action.id, outcome: step % 2 });
+        } else {
+          expect(fixes).not.toContain(action.id);
+          fixes.push(action.id);
+        }
+      }
+    }
   });
 
   it('does not propose what was done, and always may give up', () => {

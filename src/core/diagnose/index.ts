@@ -1,3 +1,4 @@
+export { DEEP, ONE_STEP, type Effort } from './lookAhead';
 export { beliefsAfter, nextAction, rankActions } from './nextAction';
 export { buildProblem, doableOn, nextSteps, type Doable, type NextStep, type StepCosts } from './nextSteps';
 export type { RankedAction, TroubleshootingAction, TroubleshootingEvidence, TroubleshootingProblem } from './problem';

@@ -1,6 +1,7 @@
 import { OTHER_CAUSE, type Check, type Knowledge } from '../catalogue';
 import { chooseWay } from '../labour';
 import { keyBy, sum, unique, type CauseId } from '../units';
+import { DEEP, type Effort } from './lookAhead';
 import { beliefsAfter, rankActions } from './nextAction';
 import type { TroubleshootingProblem } from './problem';
 import { priorsOf, rankCauses, type Evidence, type PriorFactors } from './rankCauses';
@@ -114,13 +115,14 @@ function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs:
 
 /**
  * What to do next, cheapest expected total first, with the figures that explain it: checks (what each answer would mean), fixes (chance), escalation.
- * One step of look-ahead; see nextAction. `doable`: what `doableOn` gives for the same knowledge and costs, where it is known already.
+ * `effort`: how far it looks ahead. `doable`: what `doableOn` gives for the same knowledge and costs, where it is known already.
  */
 export function nextSteps(
   knowledge: Knowledge,
   evidence: Evidence,
   costs: StepCosts,
   doable: Doable = doableOn(knowledge, costs),
+  effort: Effort = DEEP,
 ): NextStep[] {
   const problem = buildProblem(knowledge, evidence, costs, doable);
   const { accessIds, workMinutes } = doable;
@@ -130,7 +132,7 @@ export function nextSteps(
     return check >= 0 && outcome >= 0 ? [{ check, outcome }] : [];
   });
   const past = { checks: done, fixes: [] };
-  const { ranked, beliefs, withoutChecks } = rankActions(problem, past);
+  const { ranked, beliefs, withoutChecks } = rankActions(problem, past, effort);
   const open = new Set([
     ...costs.open,
     ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((index) => accessIds[index] ?? '')),

@@ -1,4 +1,4 @@
-import { doableOn, nextSteps, type Doable, type NextStep } from '../../diagnose';
+import { DEEP, doableOn, nextSteps, ONE_STEP, type Doable, type Effort, type NextStep } from '../../diagnose';
 import type { TicketEvidence } from '../../ticket';
 import { toMajor, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
@@ -32,18 +32,21 @@ export const doableChapter: Chapter<'doable', DoableWorld, Doable> = {
   answer: (world) => doableOn(world.lore.knowledge, costsOf(world)),
 };
 
-/** What to look at or mend next. `worthUpTo`: the most that a repair may cost, major units. */
-export const stepsChapter: Chapter<
-  'steps',
-  DoableWorld & { doable: Doable; evidence: TicketEvidence; worthUpTo: number | null },
-  ShownStep[]
-> = {
+type StepsIn = DoableWorld & { doable: Doable; evidence: TicketEvidence; worthUpTo: number | null };
+
+function stepsOf({ evidence, doable, worthUpTo, ...world }: StepsIn, effort: Effort): ShownStep[] {
+  const { lore, settings } = world;
+  const escalate = escalationOf(settings, worthUpTo);
+  const costs = { ...costsOf(world), escalate, priors: lore.priors };
+  return nextSteps(lore.knowledge, evidence, costs, doable, effort).map(({ check: _check, ...step }) => step);
+}
+
+/** What to look at or mend next: one step ahead at once, then as far as it pays. `worthUpTo`: the most that a repair may cost, major units. */
+export const stepsChapter: Chapter<'steps', StepsIn, ShownStep[]> = {
   name: 'steps',
   byContent: ['evidence', 'settings', 'open'],
-  answer: ({ evidence, doable, worthUpTo, ...world }) => {
-    const { lore, settings } = world;
-    const escalate = escalationOf(settings, worthUpTo);
-    const costs = { ...costsOf(world), escalate, priors: lore.priors };
-    return nextSteps(lore.knowledge, evidence, costs, doable).map(({ check: _check, ...step }) => step);
+  answer: (input) => stepsOf(input, ONE_STEP),
+  *refine(input) {
+    yield stepsOf(input, DEEP);
   },
 };
