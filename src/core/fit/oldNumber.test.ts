@@ -87,7 +87,7 @@ describe('the number on the old part', () => {
           for (const [h, p] of expected.entries()) expect(Math.abs((probabilities[h] ?? 0) - p)).toBeLessThan(0.02);
         },
       ),
-      { numRuns: 150 },
+      { numRuns: 200 },
     );
   });
 

@@ -63,6 +63,7 @@ export function readPartNumber({ expected, elsewhere = NONE, unlisted }: NumberQ
     shares: [near / (near + far), far / (near + far)],
     maxCandidates: MOST_CANDIDATES,
     of: 'part',
+    thorough: true,
   });
   return {
     candidates: reading.candidates.map(({ modelId, modelNumber, probability, differences }) => ({

@@ -40,12 +40,16 @@ export type PlateOptions = {
   maxCandidates?: number;
   /** P(a listed number is of each index); by how many it lists when missing. They sum to one. */
   shares?: readonly number[];
+  /** Weigh listed numbers also where another, or 'not in the catalogue', is far likelier: for short lists, where it costs nothing. */
+  thorough?: boolean;
   /** Whose label it is. Default 'model'. */
   of?: NumberOf;
 };
 
 /** How far (nats) a number may be behind the best and still be weighed: e^−5 is less than one in a hundred. */
 const BEHIND = 5;
+/** Where all of a short list is weighed. */
+const BEHIND_THOROUGH = 14;
 /** The same against 'not in the catalogue'. */
 const BEHIND_NONE = 3;
 /** Channel costs at which the search begins, and how it widens until nothing that matters can lie outside. */
@@ -138,6 +142,8 @@ function readIn(
   // A text of several words may hold no number at all, or none that can be read.
   let unknownLog = stretches.length > 1 ? shareLog + Math.log(absent * NO_NUMBER) : -Infinity;
   const unreadLog = shareLog + Math.log((1 - absent) * unreadIn(text, options.of));
+  const behind = options.thorough ? BEHIND_THOROUGH : BEHIND;
+  const spare = options.thorough ? -Infinity : BEHIND - BEHIND_NONE;
   const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
     const { read } = stretch;
@@ -153,7 +159,7 @@ function readIn(
     // A stretch is worth searching only while it can come near to the best so far.
     const room =
       stretches.length > 1 && race.lead > -Infinity
-        ? shareLog + stretch.log + background + index.forward.bestOfAll - (race.lead - BEHIND)
+        ? shareLog + stretch.log + background + index.forward.bestOfAll - (race.lead - behind)
         : Infinity;
     // A listed number far less likely than 'not in the catalogue' need not be found.
     const relevant =
@@ -161,9 +167,9 @@ function readIn(
       Math.log(1 - absent) +
       stretch.log +
       background -
-      Math.max(absentHere + BEHIND - BEHIND_NONE, unreadLog + BEHIND - BEHIND_NONE, race.lead);
+      Math.max(absentHere + spare, unreadLog + spare, race.lead);
     const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
-    const { models, words } = canBeListed ? weigh(index, read, room, relevant) : NOTHING_NEAR;
+    const { models, words } = canBeListed ? weigh(index, read, room, relevant, behind) : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
     const beside = oneOffBeside(
       index.absent,
@@ -271,12 +277,12 @@ function shopWeights(
  * The models near a reading with ln P(read | model), exact over all alignments and modes, and their words, nearest first. `room`: how far below the best
  * possible it may lie; `relevant`: −ln of the joint probability that matters already.
  */
-function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: number): Near {
-  const costs = nearWords(index, read, room, relevant);
+function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: number, behind: number): Near {
+  const costs = nearWords(index, read, room, relevant, behind);
   const words = [...costs]
     .map(([word, cost]) => ({ word, joint: cost - wordPrior(index, word) }))
     .sort((a, b) => a.joint - b.joint);
-  const near = words.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + BEHIND + 4).slice(0, MOST_WEIGHED);
+  const near = words.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + behind + 4).slice(0, MOST_WEIGHED);
   const found = near.flatMap(({ word }) => {
     const log = logLikelihood(wordCodes(index, word), read);
     if (log === -Infinity) return [];
@@ -294,8 +300,14 @@ function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: numb
   return { models: found, words: near.map(({ word }) => word) };
 }
 
-/** Words with their search cost: widened until all that lie within BEHIND of the best (prior included) must have been seen. */
-function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: number): Map<number, number> {
+/** Words with their search cost: widened until all that lie within `behind` of the best (prior included) must have been seen. */
+function nearWords(
+  index: ModelIndex,
+  read: Uint8Array,
+  room: number,
+  relevant: number,
+  behind: number,
+): Map<number, number> {
   const costs = new Map<number, number>();
   const turned = read.slice().reverse();
   // The forward search bounds what is spent on the first `half` characters, the backward one on those after the next:
@@ -304,24 +316,24 @@ function nearWords(index: ModelIndex, read: Uint8Array, room: number, relevant: 
   const best = index.forward.bestOfAll;
   let joint = relevant;
   const note = (word: number, cost: number): number => {
-    if (cost >= (costs.get(word) ?? Infinity)) return joint + BEHIND;
+    if (cost >= (costs.get(word) ?? Infinity)) return joint + behind;
     costs.set(word, cost);
     joint = Math.min(joint, cost - wordPrior(index, word));
-    return joint + BEHIND;
+    return joint + behind;
   };
   for (let total = FIRST_COST; ; total += WIDER) {
     // Beyond this cost no number can matter, however common.
-    const enough = Math.min(MOST_COST, room, joint + BEHIND + best);
+    const enough = Math.min(MOST_COST, room, joint + behind + best);
     // A last step that is small is taken at once: it would search all of this again.
     const limit = enough < total + WIDER / 2 ? enough : total;
-    const bounds = (half: number): Bounds => ({ total: limit, half, joint: joint + BEHIND });
+    const bounds = (half: number): Bounds => ({ total: limit, half, joint: joint + behind });
     const found = costs.size;
     searchTrie(index.forward, read, bounds(half), false, note);
     searchTrie(index.backward, turned, bounds(read.length - half - 1), true, (node, cost) =>
       note(index.backwardWord[node] ?? 0, cost),
     );
-    if (limit >= Math.min(MOST_COST, room, joint + BEHIND + best)) return costs;
+    if (limit >= Math.min(MOST_COST, room, joint + behind + best)) return costs;
     // Once something is found the cost that is enough is known: go there at once.
-    if (costs.size > found) total = Math.min(MOST_COST, joint + BEHIND + best) - WIDER;
+    if (costs.size > found) total = Math.min(MOST_COST, joint + behind + best) - WIDER;
   }
 }
