@@ -184,9 +184,9 @@ function unreadStations({ base, badges }: StationsProps): Record<StationId, Show
 /** Each station is given the chapters that it shows. */
 function weighedStations(
   { base, badges, fromDonor }: StationsProps,
-  { machine, age, lore, causes, part, offer, range, market, worth, steps, look, bench, next }: Weighed,
+  { machine, age, lore, causes, part, offer, range, market, worth, steps, barred, look, bench, next }: Weighed,
 ): Record<StationId, Shown> {
-  const findings = { ...base, machine, lore, causes, steps, look, next };
+  const findings = { ...base, machine, lore, causes, steps, barred, look, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
   const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
   const orders = { ...base, next, part, fromDonor };

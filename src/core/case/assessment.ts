@@ -9,10 +9,11 @@ import type { Market } from './chapters/market';
 import type { PartShown } from './chapters/part';
 import type { ShownRanking } from './chapters/causes';
 import type { ShownStep } from './chapters/steps';
+import type { Barred } from '../diagnose';
 import type { Worth } from '../worth';
 
 /** The rows of the platform's knowledge that the page looks things up in. */
-export type LoreShown = Pick<Knowledge, 'causes' | 'findings' | 'checks' | 'limits' | 'codes'> & {
+export type LoreShown = Pick<Knowledge, 'causes' | 'findings' | 'phrases' | 'checks' | 'limits' | 'codes'> & {
   operations: readonly { id: string; title: string }[];
   roles: readonly Role[];
 };
@@ -37,6 +38,7 @@ export type Weighed = {
   market: Market | null;
   worth: Worth | null;
   steps: ShownStep[];
+  barred: Barred[];
   look: Look | null;
   bench: BenchShown | null;
   next: Next;

@@ -360,7 +360,7 @@ describe('the desk', () => {
     compose(desk.run, world, applyEvents(events), NOW);
     desk.clear();
     compose(desk.run, world, applyEvents(add(events, finding('walks', 'no'))), NOW);
-    expect([...desk.asked].sort()).toEqual(['causes', 'look', 'next', 'range', 'steps']);
+    expect([...desk.asked].sort()).toEqual(['barred', 'causes', 'look', 'next', 'range', 'steps']);
     desk.clear();
     compose(desk.run, world, applyEvents(add(events, finding('walks', 'no'), { type: 'note-added', text: 'x' })), NOW);
     expect(desk.asked).toEqual(['next']);
@@ -390,8 +390,7 @@ describe('the desk', () => {
     expect(best.worth?.draws).toBeGreaterThan(first.worth?.draws ?? Infinity);
     // Looking further ahead never makes the course dearer.
     expect(best.steps[0]?.expectedCost).toBeLessThanOrEqual((first.steps[0]?.expectedCost ?? 0) + 1e-9);
-    for (const chapter of ['machine', 'lore', 'part', 'offer'] as const)
-      expect(best[chapter]).toBe(first[chapter]);
+    for (const chapter of ['machine', 'lore', 'part', 'offer'] as const) expect(best[chapter]).toBe(first[chapter]);
   });
 
   it('notices what does not belong to the ticket: figures, learning, the day', () => {

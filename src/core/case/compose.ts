@@ -13,7 +13,7 @@ import { lookChapter } from './chapters/look';
 import { marketChapter } from './chapters/market';
 import { nextChapter } from './chapters/next';
 import { chosenParts, partChapter } from './chapters/part';
-import { doableChapter, stepsChapter } from './chapters/steps';
+import { barredChapter, doableChapter, stepsChapter } from './chapters/steps';
 import { agesOf, owningChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
 import type { Settings } from './settings';
@@ -83,6 +83,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
   const steps = run(stepsChapter, { lore, doable, evidence, jobs, settings, open, worthUpTo });
+  const barred = run(barredChapter, { lore, evidence, open });
   const look = run(lookChapter, { catalogue, machine, learned, settings, jobs, open, evidence, steps, worthUpTo });
   const causeIds = acceptedOption(round)?.causeIds ?? (cause ? [cause.id] : []);
   const { ticks, finished, proofs } = round;
@@ -106,6 +107,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     market,
     worth,
     steps,
+    barred,
     look,
     bench,
     next,
@@ -146,10 +148,11 @@ function shownCauses(ranking: CauseRanking, cause: Cause | null, decided: boolea
 const loreShown = new WeakMap<Lore, LoreShown>();
 
 function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
-  const { causes, findings, checks, limits, codes, operations } = lore.knowledge;
+  const { causes, findings, phrases, checks, limits, codes, operations } = lore.knowledge;
   const known = loreShown.get(lore) ?? {
     causes,
     findings,
+    phrases,
     checks,
     limits,
     codes,

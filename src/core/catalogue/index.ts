@@ -24,6 +24,8 @@ export {
   type Fit,
   type Life,
   type Limit,
+  type LiveBar,
+  type Phrase,
   type Maker,
   type Model,
   type Offer,

@@ -7,8 +7,10 @@ import type {
   Design,
   Finding,
   Limit,
+  LiveBar,
   Operation,
   Outcome,
+  Phrase,
   Platform,
   Proof,
 } from './tables';
@@ -20,6 +22,10 @@ export type Knowledge = {
   checks: readonly (Check & { outcomes: readonly Outcome[] })[];
   operations: readonly (Operation & { lacks?: readonly string[] })[];
   limits: readonly Limit[];
+  /** What forbids live runs. */
+  liveBars: readonly LiveBar[];
+  /** How customers say the findings. */
+  phrases: readonly Phrase[];
   proofs: readonly Proof[];
   codes: readonly CodeMeaning[];
   /** P(finding | cause); the finding's background where the cause says nothing. */
@@ -91,6 +97,8 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
     checks,
     operations: withOverrides(catalogue.operations, platform),
     limits: withOverrides(catalogue.limits, platform),
+    liveBars: catalogue.live_bars.filter((bar) => applies(bar.designs, platform.tags)),
+    phrases: catalogue.phrases.filter(({ findingId }) => backgrounds.has(findingId)),
     proofs: catalogue.proofs.filter((proof) => applies(proof.designs, platform.tags)),
     codes: catalogue.codes.filter((code) => code.makerId === platform.makerId),
     findingLikelihood: (causeId, findingId) =>

@@ -288,6 +288,12 @@ export const tables = {
     key: ['causeId', 'findingId'],
     refs: { causeId: 'causes', findingId: 'findings' },
   },
+  /** How customers say a finding: words that stand in their sentence, in any order. */
+  phrases: {
+    columns: z.object({ findingId: text(), words: text() }),
+    key: ['findingId', 'words'],
+    refs: { findingId: 'findings' },
+  },
   codes: {
     columns: z.object({ id: text(), makerId: id<MakerId>(), code: text(), findingId: text(), meaning: text() }),
     key: ['id'],
@@ -304,9 +310,11 @@ export const tables = {
       why: text(),
       how: text(),
       cautions: sentences(),
+      mustBeOn: list(),
     }),
     key: ['id'],
-    refs: { operations: 'operations' },
+    refs: { operations: 'operations', mustBeOn: 'operations' },
+    optional: ['mustBeOn'],
   },
   outcomes: {
     columns: z.object({ checkId: text(), id: text(), text: text(), background: share() }),
@@ -319,6 +327,25 @@ export const tables = {
     refs: { causeId: 'causes', checkId: 'checks' },
     words: { causeId: ['other'] },
     pairs: { outcomeId: { with: 'checkId', table: 'outcomes' } },
+  },
+  /** A finding, or an outcome of a check, with which no machine is run live; and the outcome after which it may be again. */
+  live_bars: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      findingId: maybeText(),
+      checkId: maybeText(),
+      outcomeId: maybeText(),
+      why: text(),
+      liftedByCheckId: maybeText(),
+      liftedByOutcomeId: maybeText(),
+    }),
+    key: ['id'],
+    refs: { findingId: 'findings', checkId: 'checks', liftedByCheckId: 'checks' },
+    pairs: {
+      outcomeId: { with: 'checkId', table: 'outcomes' },
+      liftedByOutcomeId: { with: 'liftedByCheckId', table: 'outcomes' },
+    },
   },
   limits: {
     columns: z.object({
@@ -450,9 +477,11 @@ export const KNOWLEDGE_TABLES = [
   'causes',
   'findings',
   'likelihoods',
+  'phrases',
   'checks',
   'outcomes',
   'outcome_likelihoods',
+  'live_bars',
   'limits',
   'designs',
   'kind_questions',
@@ -491,6 +520,8 @@ export type Cause = Row<'causes'>;
 export type Finding = Row<'findings'>;
 export type Check = Row<'checks'>;
 export type Outcome = Row<'outcomes'>;
+export type LiveBar = Row<'live_bars'>;
+export type Phrase = Row<'phrases'>;
 export type Limit = Row<'limits'>;
 export type Design = Row<'designs'>;
 export type KindQuestion = Row<'kind_questions'>;
@@ -522,10 +553,12 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   causes: [],
   findings: [],
   likelihoods: [],
+  phrases: [],
   codes: [],
   checks: [],
   outcomes: [],
   outcome_likelihoods: [],
+  live_bars: [],
   limits: [],
   designs: [],
   kind_questions: [],

@@ -1,3 +1,5 @@
+export { barredChecks, type Barred } from './liveBars';
+export { findingsIn, type Proposed } from './phrases';
 export { DEEP, ONE_STEP, type Effort } from './lookAhead';
 export { beliefsAfter, nextAction, rankActions } from './nextAction';
 export { buildProblem, doableOn, nextSteps, type Doable, type NextStep, type StepCosts } from './nextSteps';

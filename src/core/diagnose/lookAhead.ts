@@ -7,14 +7,19 @@ export type Effort = { steps: number; leaves: number };
 /** Every action once, then fixes alone: the value of information of one step (Heckerman, Breese & Rommelse 1995). */
 export const ONE_STEP: Effort = { steps: 1, leaves: Infinity };
 /** Three steps where the problem is small; what fits into some 40 ms where it is large. */
-export const DEEP: Effort = { steps: 3, leaves: 2400 };
-/** Of this many fixes a leaf takes twice what coming to it takes; its work grows with their square. */
-const LEAF_OF = 12;
-/** Actions that are looked at again one step deeper, the best of the step before. */
-const WIDTH = 12;
-/** In the branches of a large problem only what tells most for its price is looked at. */
-const BRANCH_CHECKS = 8;
-const BRANCH_FIXES = 3;
+export const DEEP: Effort = { steps: 3, leaves: 8000 };
+/** With this many fixes working out a leaf counts as one; its work grows with their square. */
+const LEAF_OF = 10;
+/**
+ * In a large problem only the best actions are looked at again, and in their branches the checks that tell most for their price and the fixes with the best chance per
+ * cost: the fewer the more fixes there are.
+ */
+const breadthOf = ({ fixes }: TroubleshootingProblem) => ({
+  actions: between(4, 12, 240 / fixes.length),
+  checks: between(4, 8, 160 / fixes.length),
+  fixes: 3,
+});
+const between = (least: number, most: number, value: number) => Math.max(least, Math.min(most, Math.round(value)));
 
 /** Where a plan stands. `masses`: the chance of having come here with each fault; they sum to that of being here at all. */
 export type Place = Done & { masses: Float64Array; checked: Uint8Array };
@@ -30,22 +35,28 @@ type Search = {
   small: boolean;
 };
 
-/** The tables of a problem by column: of check and outcome P(outcome | fault), of fix P(it does not cure | fault). Made once. */
-type Columns = { seen: Float64Array[][]; fails: Float64Array[] };
-const columnsMade = new WeakMap<TroubleshootingProblem['fixes'], Columns>();
+/** Of each check and outcome P(outcome | fault), by fault. */
+const seenMade = new WeakMap<TroubleshootingProblem['checks'], Float64Array[][]>();
+/** Of each fix P(it does not cure | fault), by fault. */
+const failsMade = new WeakMap<TroubleshootingProblem['fixes'], Float64Array[]>();
 
-function columnsOf({ prior, checks, fixes }: TroubleshootingProblem): Columns {
-  const known = columnsMade.get(fixes);
+function seenOf({ prior, checks }: TroubleshootingProblem): Float64Array[][] {
+  const known = seenMade.get(checks);
   if (known) return known;
-  const made: Columns = {
-    seen: checks.map(({ outcomes }) =>
-      Array.from({ length: outcomes[0]?.length ?? 0 }, (_, outcome) =>
-        Float64Array.from(prior, (_, fault) => outcomes[fault]?.[outcome] ?? 0),
-      ),
+  const made = checks.map(({ outcomes }) =>
+    Array.from({ length: outcomes[0]?.length ?? 0 }, (_, outcome) =>
+      Float64Array.from(prior, (_, fault) => outcomes[fault]?.[outcome] ?? 0),
     ),
-    fails: fixes.map(({ cure }) => Float64Array.from(prior, (_, fault) => 1 - (cure[fault] ?? 0))),
-  };
-  columnsMade.set(fixes, made);
+  );
+  seenMade.set(checks, made);
+  return made;
+}
+
+function failsOf({ prior, fixes }: TroubleshootingProblem): Float64Array[] {
+  const known = failsMade.get(fixes);
+  if (known) return known;
+  const made = fixes.map(({ cure }) => Float64Array.from(prior, (_, fault) => 1 - (cure[fault] ?? 0)));
+  failsMade.set(fixes, made);
   return made;
 }
 
@@ -97,14 +108,14 @@ function costOf(
     const fix = problem.fixes[action.id];
     if (!fix) return Infinity;
     const { cost, open } = opened(problem, place, fix.access);
-    const masses = times(place.masses, columnsOf(problem).fails[action.id] as Float64Array);
+    const masses = times(place.masses, failsOf(problem)[action.id] as Float64Array);
     return mass * (fix.cost + cost) + after({ ...place, masses, open, fixed: marked(place.fixed, action.id, 1) });
   }
   const check = problem.checks[action.id];
   if (!check) return Infinity;
   const { cost, open } = opened(problem, place, check.access);
   let total = mass * (check.cost + cost);
-  for (const [outcome, seen] of (columnsOf(problem).seen[action.id] ?? []).entries()) {
+  for (const [outcome, seen] of (seenOf(problem)[action.id] ?? []).entries()) {
     const masses = times(place.masses, seen);
     if (sumOf(masses) > 1e-12 * mass)
       total += after({ ...place, masses, open, checked: marked(place.checked, action.id, outcome + 1) });
@@ -113,7 +124,7 @@ function costOf(
 }
 
 function atLeaf(search: Search, place: Place): number {
-  search.leaves += 1 + (search.problem.fixes.length / LEAF_OF) ** 2;
+  search.leaves += 0.5 + (search.problem.fixes.length / LEAF_OF) ** 2;
   return fixesOnly(search.problem, place.masses, place).cost;
 }
 
@@ -132,6 +143,7 @@ function branchActions(search: Search, place: Place): TroubleshootingAction[] {
   const all = actionsAt(search, place);
   if (search.small) return all;
   const { problem } = search;
+  const breadth = breadthOf(problem);
   const worth = (action: TroubleshootingAction): number => {
     if (action.kind === 'escalate') return 0;
     const spec = action.kind === 'fix' ? problem.fixes[action.id] : problem.checks[action.id];
@@ -146,11 +158,11 @@ function branchActions(search: Search, place: Place): TroubleshootingAction[] {
       .sort((a, b) => b.worth - a.worth)
       .slice(0, many)
       .map(({ action }) => action);
-  return [...best('fix', BRANCH_FIXES), ...best('check', BRANCH_CHECKS)];
+  return [...best('fix', breadth.fixes), ...best('check', breadth.checks)];
 }
 
 function curedBy(problem: TroubleshootingProblem, { masses }: Place, fix: number): number {
-  const fails = columnsOf(problem).fails[fix];
+  const fails = failsOf(problem)[fix];
   let cured = 0;
   for (let fault = 0; fault < masses.length; fault += 1)
     cured += (masses[fault] as number) * (1 - (fails?.[fault] ?? 1));
@@ -161,7 +173,7 @@ function curedBy(problem: TroubleshootingProblem, { masses }: Place, fix: number
 function toldBy(problem: TroubleshootingProblem, { masses }: Place, check: number): number {
   const total = sumOf(masses);
   let told = 0;
-  for (const seen of columnsOf(problem).seen[check] ?? []) {
+  for (const seen of seenOf(problem)[check] ?? []) {
     let all = 0;
     for (let fault = 0; fault < masses.length; fault += 1) all += (masses[fault] as number) * (seen[fault] as number);
     if (all <= 0) continue;
@@ -208,12 +220,12 @@ function entryOf(problem: TroubleshootingProblem, place: Place, action: Troubles
 }
 
 const floors = new WeakMap<TroubleshootingProblem['fixes'], Float64Array>();
-/** Of each fault the least that mending it can cost, with every way in open. */
-function leastOf({ fixes, escalate }: TroubleshootingProblem, faults: number): Float64Array {
+/** Of each fault the least that mending it can cost, with every way in open; Infinity where no fix mends it. */
+function leastOf({ fixes }: TroubleshootingProblem, faults: number): Float64Array {
   const known = floors.get(fixes);
   if (known) return known;
   const made = Float64Array.from({ length: faults }, (_, fault) =>
-    fixes.reduce((least, { cost, cure }) => ((cure[fault] ?? 0) > 0 ? Math.min(least, cost) : least), escalate),
+    fixes.reduce((least, { cost, cure }) => ((cure[fault] ?? 0) > 0 ? Math.min(least, cost) : least), Infinity),
   );
   floors.set(fixes, made);
   return made;
@@ -222,14 +234,18 @@ function leastOf({ fixes, escalate }: TroubleshootingProblem, faults: number): F
 /** Least that what follows an action can cost. */
 function floorOf(problem: TroubleshootingProblem, { masses }: Place, action: TroubleshootingAction): number {
   const least = leastOf(problem, masses.length);
-  const fails = action.kind === 'fix' ? columnsOf(problem).fails[action.id] : undefined;
+  const fails = action.kind === 'fix' ? failsOf(problem)[action.id] : undefined;
   let floor = 0;
   for (let fault = 0; fault < masses.length; fault += 1)
-    floor += (masses[fault] as number) * (fails ? (fails[fault] as number) : 1) * (least[fault] as number);
+    floor +=
+      (masses[fault] as number) *
+      (fails ? (fails[fault] as number) : 1) *
+      Math.min(problem.escalate, least[fault] as number);
   return floor;
 }
 
-const SMALL = 24;
+/** Checks and fixes together up to which nothing is left out. */
+const SMALL = 28;
 
 /**
  * Every action that is possible at a place with the expected cost of doing it first, cheapest first; 'escalate' is always among them. First each with fixes alone
@@ -253,7 +269,9 @@ export function lookAhead(problem: TroubleshootingProblem, place: Place, { steps
   search.leaves = 0;
   search.most = leaves;
   for (let ahead = 1; ahead < steps; ahead += 1) {
-    const again = ranked.slice(0, search.small ? ranked.length : WIDTH).map(({ action }) => value(action, ahead));
+    const again = ranked
+      .slice(0, search.small ? ranked.length : breadthOf(problem).actions)
+      .map(({ action }) => value(action, ahead));
     if (search.leaves > leaves) break;
     ranked = [...again, ...ranked.slice(again.length)].sort((a, b) => a.cost - b.cost);
   }

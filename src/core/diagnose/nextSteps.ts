@@ -2,6 +2,7 @@ import { OTHER_CAUSE, type Check, type Knowledge } from '../catalogue';
 import { chooseWay } from '../labour';
 import { keyBy, sum, unique, type CauseId } from '../units';
 import { DEEP, type Effort } from './lookAhead';
+import { barredChecks } from './liveBars';
 import { beliefsAfter, rankActions } from './nextAction';
 import type { TroubleshootingProblem } from './problem';
 import { priorsOf, rankCauses, type Evidence, type PriorFactors } from './rankCauses';
@@ -98,10 +99,24 @@ export const buildProblem = (
 ): TroubleshootingProblem => ({
   prior: posteriorWithoutChecks(knowledge, evidence, costs),
   access,
-  checks,
+  checks: allowed(knowledge, evidence, costs, checks),
   fixes,
   escalate: costs.escalate,
 });
+
+/** What must not be done is never proposed: it stays in the list at a price nobody pays. */
+function allowed(
+  knowledge: Knowledge,
+  evidence: Evidence,
+  { open }: StepCosts,
+  checks: Doable['checks'],
+): Doable['checks'] {
+  const barred = new Set(barredChecks(knowledge, evidence, open).map(({ checkId }) => checkId));
+  if (barred.size === 0) return checks;
+  return checks.map((check, index) =>
+    barred.has(knowledge.checks[index]?.id ?? '') ? { ...check, cost: UNREACHABLE } : check,
+  );
+}
 
 /** Findings and failed fixes go into the prior; check outcomes stay as evidence, so that a check done is not proposed again. */
 function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs: StepCosts): number[] {
@@ -114,7 +129,7 @@ function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs:
 }
 
 /**
- * What to do next, cheapest expected total first, with the figures that explain it: checks (what each answer would mean), fixes (chance), escalation.
+ * What to do next and may be done, cheapest expected total first, with the figures that explain it: checks (what each answer would mean), fixes (chance), escalation.
  * `effort`: how far it looks ahead. `doable`: what `doableOn` gives for the same knowledge and costs, where it is known already.
  */
 export function nextSteps(

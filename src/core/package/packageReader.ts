@@ -169,7 +169,8 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
     const { column, table } = reference;
     const id = typeof value === 'object' && value !== null && 'id' in value ? String(value.id) : String(value);
     if (reference.words.includes(id)) return;
-    const key = reference.with === null ? id : rowKey(table, { [reference.with]: other, id });
+    const [beside = ''] = tables[table].key;
+    const key = reference.with === null ? id : rowKey(table, { [beside]: other, id });
     if (exists(table, key)) return;
     if (pending.length < MAX_PENDING) pending.push({ file, row, column, value: id, key, table });
     else report(file, row, column, id, `does not exist in ${table}.`);

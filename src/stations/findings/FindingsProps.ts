@@ -1,3 +1,3 @@
 import type { StationProps } from '../shared/StationProps';
 
-export type FindingsProps = StationProps<'machine' | 'lore' | 'causes' | 'steps' | 'look' | 'next'>;
+export type FindingsProps = StationProps<'machine' | 'lore' | 'causes' | 'steps' | 'barred' | 'look' | 'next'>;

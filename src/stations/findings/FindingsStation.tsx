@@ -1,10 +1,11 @@
 'use client';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { CommitField } from '../shared/CommitField';
 import { Question } from '../shared/Station';
+import { findingsIn } from '@/core/diagnose';
 import { note, TEXT_LIMITS } from '@/core/ticket';
 import { DO_NEXT, type Ask, type StationProps } from '../shared/StationProps';
-import { cx, Mark } from '@/ui';
+import { Button, cx, Mark } from '@/ui';
 import { codeWords, formatPercent } from '@/words';
 import { CauseList } from './CauseList';
 import type { FindingsProps } from './FindingsProps';
@@ -60,7 +61,7 @@ export function FindingsStation(props: FindingsProps) {
   );
   return (
     <div className="flex flex-col gap-4">
-      <Complaint {...props} />
+      <Complaint {...props} lore={lore} />
       <Question title="What does it do?" why="Tap once for yes, again for no, again for not sure." />
       <div className="flex flex-col gap-2.5">
         {groups.map((group, place) => (
@@ -119,16 +120,56 @@ export function FindingsStation(props: FindingsProps) {
   );
 }
 
-function Complaint({ state, ask }: { state: StationProps['state']; ask: Ask }) {
+type Asked = { state: StationProps['state']; ask: Ask };
+
+function Complaint({ state, ask, lore }: Asked & { lore?: FindingsProps['lore'] }) {
+  const [typed, setTyped] = useState<string | null>(null);
   return (
-    <CommitField
-      label="What the customer says"
-      draftKey={`${state.ticketId} complaint`}
-      autoComplete="off"
-      committed={state.complaint}
-      maxLength={TEXT_LIMITS.note}
-      commit={(text) => ask(note({ type: 'complaint-noted', text }))}
-    />
+    <div className="flex flex-col gap-2">
+      <CommitField
+        label="What the customer says"
+        draftKey={`${state.ticketId} complaint`}
+        autoComplete="off"
+        committed={state.complaint}
+        maxLength={TEXT_LIMITS.note}
+        onTyped={setTyped}
+        commit={(text) => ask(note({ type: 'complaint-noted', text }))}
+      />
+      {lore ? <Heard text={typed ?? state.complaint} lore={lore} state={state} ask={ask} /> : null}
+    </div>
+  );
+}
+
+/** The findings that the customer's words speak of and nobody has answered yet: one touch notes each. */
+function Heard({ text, lore, state, ask }: Asked & { text: string; lore: FindingsProps['lore'] }) {
+  const said = useMemo(() => findingsIn(text, lore.phrases, lore.findings), [text, lore]);
+  const open = said.flatMap((one) => {
+    const finding = lore.findings.find(({ id }) => id === one.findingId);
+    return finding && !state.findings.some(({ findingId }) => findingId === one.findingId) ? [{ ...one, finding }] : [];
+  });
+  if (open.length === 0) return null;
+  return (
+    <ul aria-label="Heard in these words" className="flex flex-wrap gap-1.5">
+      {open.map(({ finding, present, words }) => (
+        <li key={finding.id}>
+          <Button
+            onClick={() =>
+              void ask(
+                note({
+                  type: 'finding-noted',
+                  findingId: finding.id,
+                  answer: present ? 'yes' : 'no',
+                  threeWords: finding.threeWords,
+                }),
+              )
+            }
+          >
+            <span className="text-soft">“{words}”:</span>&nbsp;{present ? '' : 'not: '}
+            {finding.text.toLowerCase()}
+          </Button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -104,6 +104,7 @@ export function NextCheck(props: FindingsProps) {
             </li>
           ))}
       </ul>
+      <NotNow {...props} onPick={setPicked} />
       <Select
         label="Another check was done"
         className="mt-2 max-w-sm"
@@ -115,6 +116,48 @@ export function NextCheck(props: FindingsProps) {
         )}
       />
     </div>
+  );
+}
+
+/** Checks that must not be done as the machine stands: why, and what would allow them. */
+function NotNow({ barred, lore, steps, onPick }: FindingsProps & { onPick: (checkId: string) => void }) {
+  if (barred.length === 0) return null;
+  const titleOf = (id: string) => lore.checks.find((entry) => entry.id === id)?.title ?? id;
+  const partOf = (id: string) => lore.operations.find((entry) => entry.id === id)?.title.toLowerCase() ?? id;
+  const live = barred.find((entry) => entry.kind === 'live');
+  const off = barred.flatMap((entry) => (entry.kind === 'taken-off' ? [entry] : []));
+  const lifted = live?.kind === 'live' ? live.liftedBy : null;
+  const lifts = lifted && lore.checks.find(({ id }) => id === lifted.checkId);
+  const canLift = lifts && steps.some((step) => step.kind === 'check' && step.id === lifts.id);
+  return (
+    <section aria-label="Not now" className="mt-3 border-l-4 border-stop bg-stop-wash p-3 text-[15px]">
+      {live?.kind === 'live' ? (
+        <>
+          <p>
+            <strong>Not live now.</strong> {live.why}{' '}
+            {lifts && lifted
+              ? `It may be run again once “${lifts.title}” comes out as: ${lifts.outcomes.find(({ id }) => id === lifted.outcomeId)?.text.toLowerCase() ?? ''}.`
+              : 'It stays unplugged until that is mended, or was found not to be so.'}
+          </p>
+          <p className="mt-1 text-soft">
+            Waits for that:{' '}
+            {barred.flatMap((entry) => (entry.kind === 'live' ? [titleOf(entry.checkId)] : [])).join('; ')}
+          </p>
+          {canLift ? (
+            <Button className="mt-1.5" onClick={() => onPick(lifts.id)}>
+              {lifts.title}
+            </Button>
+          ) : null}
+        </>
+      ) : null}
+      {off.map((entry) => (
+        <p key={entry.checkId} className="mt-1">
+          <strong>{titleOf(entry.checkId)}</strong>: first put back what is off (
+          {entry.operationIds.map(partOf).join(', ')}
+          ).
+        </p>
+      ))}
+    </section>
   );
 }
 

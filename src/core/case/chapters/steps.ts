@@ -1,4 +1,14 @@
-import { DEEP, doableOn, nextSteps, ONE_STEP, type Doable, type Effort, type NextStep } from '../../diagnose';
+import {
+  barredChecks,
+  DEEP,
+  doableOn,
+  nextSteps,
+  ONE_STEP,
+  type Barred,
+  type Doable,
+  type Effort,
+  type NextStep,
+} from '../../diagnose';
 import type { TicketEvidence } from '../../ticket';
 import { toMajor, type CauseId } from '../../units';
 import type { Chapter } from '../chapter';
@@ -30,6 +40,23 @@ export const doableChapter: Chapter<'doable', DoableWorld, Doable> = {
   name: 'doable',
   byContent: ['settings', 'open'],
   answer: (world) => doableOn(world.lore.knowledge, costsOf(world)),
+};
+
+/** The same object each time: the page is sent nothing. */
+const NOTHING_BARRED: Barred[] = [];
+
+/** Checks that must not be done as the machine stands, each with why and what would allow it. */
+export const barredChapter: Chapter<
+  'barred',
+  { lore: Lore; evidence: TicketEvidence; open: readonly string[] },
+  Barred[]
+> = {
+  name: 'barred',
+  byContent: ['evidence', 'open'],
+  answer: ({ lore, evidence, open }) => {
+    const barred = barredChecks(lore.knowledge, evidence, open);
+    return barred.length > 0 ? barred : NOTHING_BARRED;
+  },
 };
 
 type StepsIn = DoableWorld & { doable: Doable; evidence: TicketEvidence; worthUpTo: number | null };

@@ -1,0 +1,126 @@
+import type { Finding, Phrase } from '../catalogue';
+
+/** A finding that somebody's words speak of. */
+export type Proposed = {
+  findingId: string;
+  /** false: they say that it is not so. */
+  present: boolean;
+  /** What of the text says it. */
+  words: string;
+};
+
+const NEGATIONS = new Set(['not', 'no', 'never', 'without', 'none', 'nothing', 'cannot', 'stopped']);
+/** Words that tell nothing. */
+const IDLE = new Set('a an the it is its of at in on to and my i by that this was has have be with'.split(' '));
+/** So many other words may stand between those of a phrase. */
+const MOST_BETWEEN = 2;
+/** How far before what is said a "not" still belongs to it. */
+const NEGATED_WITHIN = 2;
+
+type Word = { text: string; stem: string; from: number; to: number };
+
+/** "doesn't" is "does not"; a word is known by its stem. */
+function wordsOf(text: string): Word[] {
+  return [
+    ...text
+      .toLowerCase()
+      .replace(/’/g, "'")
+      .matchAll(/[a-z']+/g),
+  ].flatMap(({ 0: found, index }): Word[] => {
+    const word = (own: string): Word => ({ text: own, stem: stemOf(own), from: index, to: index + found.length });
+    const negated = /^(.+)n't$/.exec(found);
+    if (found === "won't") return [word('will'), word('not')];
+    if (found === "can't" || found === 'cannot') return [word('can'), word('not')];
+    return negated?.[1] ? [word(negated[1]), word('not')] : [word(found.replace(/'s?$/, ''))];
+  });
+}
+
+/** Rough: enough to take "hums", "hummed" and "humming" for one. */
+function stemOf(word: string): string {
+  const cut = word.length > 4 ? word.replace(/(?:ing|ed|es|s|e)$/, '') : word.replace(/(?<=[a-z]{2})s$/, '');
+  return cut.replace(/([b-df-hj-np-tv-z])\1$/, '$1');
+}
+
+/** Alike but for one slip of the typing hand, in words that are long enough. */
+function isLike(a: string, b: string): boolean {
+  if (a === b) return true;
+  if (Math.min(a.length, b.length) < 5 || Math.abs(a.length - b.length) > 1) return false;
+  let from = 0;
+  while (from < a.length && a[from] === b[from]) from += 1;
+  const [restA, restB] = [a.slice(from), b.slice(from)];
+  return (
+    restA.slice(1) === restB.slice(1) ||
+    restA.slice(1) === restB ||
+    restA === restB.slice(1) ||
+    (restA[0] === restB[1] && restA[1] === restB[0] && restA.slice(2) === restB.slice(2))
+  );
+}
+
+/** Places of a phrase's words in a text, one after the other with little between; null where they do not stand there. */
+function placed(said: readonly Word[], phrase: readonly Word[], from: number): number[] | null {
+  const places: number[] = [];
+  let next = from;
+  for (const word of phrase) {
+    let between = 0;
+    while (next < said.length && !isLike(said[next]?.stem ?? '', word.stem)) {
+      if (places.length === 0) return null;
+      if (!IDLE.has(said[next]?.text ?? '')) between += 1;
+      if (between > MOST_BETWEEN) return null;
+      next += 1;
+    }
+    if (next >= said.length) return null;
+    places.push(next);
+    next += 1;
+  }
+  return places;
+}
+
+/**
+ * The findings that a complaint in everyday words speaks of, in the order in which they are said: by `phrases` and by the findings' own words; a "not" before one says that
+ * it is not so. What is said more exactly comes before what is part of it ("does not spin" and "spin"). O(words · phrases).
+ */
+export function findingsIn(
+  text: string,
+  phrases: readonly Phrase[],
+  findings: readonly Pick<Finding, 'id' | 'threeWords'>[],
+): Proposed[] {
+  const said = wordsOf(text);
+  const known = new Set(findings.map(({ id }) => id));
+  const ways = [
+    ...phrases.filter(({ findingId }) => known.has(findingId)),
+    ...findings.map(({ id, threeWords }) => ({ findingId: id, words: threeWords })),
+  ];
+  type Found = Proposed & { places: number[]; weight: number };
+  const found: Found[] = [];
+  for (const { findingId, words } of ways) {
+    const phrase = wordsOf(words).filter(({ text: word }) => !IDLE.has(word));
+    if (phrase.length === 0) continue;
+    for (let from = 0; from < said.length; from += 1) {
+      const places = placed(said, phrase, from);
+      if (!places) continue;
+      const [first = from, last = from] = [places[0], places.at(-1)];
+      const saysNot = phrase.some(({ text: word }) => NEGATIONS.has(word));
+      const before = said.slice(Math.max(0, first - NEGATED_WITHIN), first);
+      found.push({
+        findingId,
+        present: saysNot || !before.some(({ text: word }) => NEGATIONS.has(word)),
+        words: text.slice(said[first]?.from, said[last]?.to),
+        places,
+        weight: phrase.reduce((sum, { text: word }) => sum + word.length, 0),
+      });
+    }
+  }
+  // The longest of those that share words says what is meant.
+  found.sort((a, b) => b.weight - a.weight);
+  const taken = new Set<number>();
+  const kept = new Map<string, Found>();
+  for (const one of found) {
+    if (kept.has(one.findingId)) continue;
+    if (one.places.some((place) => taken.has(place))) continue;
+    for (const place of one.places) taken.add(place);
+    kept.set(one.findingId, one);
+  }
+  return [...kept.values()]
+    .sort((a, b) => (a.places[0] ?? 0) - (b.places[0] ?? 0))
+    .map(({ findingId, present, words }) => ({ findingId, present, words }));
+}
