@@ -2,7 +2,7 @@
 import { proxy } from 'comlink';
 import { useRef, useState } from 'react';
 import type { SheetKind } from '@/core/sheets';
-import { saving, type SheetHabit } from '@/store';
+import { loadSettings, saving, type SheetHabit } from '@/store';
 import { useMoment, useSettings } from '@/store/react';
 import { Button, Mark, Progress } from '@/ui';
 import { formatNumber, SHEET_KIND_WORDS, troubleWords } from '@/words';
@@ -40,9 +40,11 @@ export function ListPanel() {
   };
   const say = (done: number, total: number) => setStep((now) => (now.kind === 'busy' ? { ...now, done, total } : now));
   const open = (picked: File | undefined) => {
-    if (!picked || !settings) return;
+    if (!picked) return;
     void attempt('Opening the list', async () => {
-      const list = await sheetsWorker.get().open(picked, settings.currency, proxy(say));
+      // A file may be given before the page has its figures.
+      const { currency } = settings ?? (await loadSettings());
+      const list = await sheetsWorker.get().open(picked, currency, proxy(say));
       if (list.kind === 'unreadable') return { kind: 'failed', why: list.why };
       const asked =
         list.remembered || !list.habit.kind
