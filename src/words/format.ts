@@ -36,6 +36,10 @@ export function formatPercent(probability: number): string {
   if (probability < 1 && probability > 0.99) return `over${NBSP}99${NBSP}%`;
   return `${Math.round(probability * 100)}${NBSP}%`;
 }
+/** How many times as likely: "× 4.2" */
+export const formatTimes = (factor: number): string =>
+  `×${NBSP}${factor >= 10 ? String(Math.round(factor)) : factor.toFixed(1)}`;
+
 /** "2 h 50 min" */
 export function formatMinutes(minutes: number): string {
   const whole = Math.round(minutes);

@@ -10,6 +10,7 @@ export {
   formatPercent,
   formatRate,
   formatSince,
+  formatTimes,
   formatYears,
   listOf,
   ordinal,

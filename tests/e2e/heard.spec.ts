@@ -39,3 +39,29 @@ test('a machine that trips is not run live: what must wait is said, and what lif
   await expect(notNow).toHaveCount(0);
   await expect(chosen.locator('option', { hasText: 'Run straight to spin and listen' })).toHaveCount(1);
 });
+
+test('what was mended already and did not help is evidence, of any cause', async ({ shop: page }) => {
+  await openTicket(page, 201);
+  const findings = page.getByRole('region', { name: 'Findings', exact: true });
+  const lead = findings.getByTestId('cause-share').first();
+  const before = Number(await lead.getAttribute('data-share'));
+  const name = await findings
+    .getByRole('button', { name: /: why$/ })
+    .first()
+    .innerText();
+  // Why it is thought so, and how much each finding speaks for it.
+  await findings.getByRole('button', { name: `${name}: why` }).click();
+  await expect(page.getByText(/speaks for it, ×\s\d/).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  const tried = findings.getByLabel('Mended already, and it did not help');
+  await tried.selectOption({ label: name });
+  await expect(findings.getByText('Done already, no help:')).toBeVisible();
+  await expect(tried.locator('option', { hasText: name })).toHaveCount(0);
+  await settled(page);
+  await expect
+    .poll(async () => {
+      const row = findings.locator('li', { has: page.getByRole('button', { name: `${name}: why` }) });
+      return (await row.count()) === 0 ? 0 : Number(await row.getByTestId('cause-share').getAttribute('data-share'));
+    })
+    .toBeLessThan(before / 4);
+});

@@ -1,10 +1,10 @@
 'use client';
 import { settlementOf } from '@/core/case';
-import { settleCause } from '@/core/ticket';
+import { repairDidNotHelp, settleCause } from '@/core/ticket';
 import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
-import { Bar, Button, Mark, Why } from '@/ui';
-import { formatPercent } from '@/words';
+import { Bar, Button, Mark, Select, Why } from '@/ui';
+import { formatPercent, formatTimes, listOf } from '@/words';
 
 const SHOWN = 6;
 
@@ -56,7 +56,8 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
                         ) : null}
                         {moves.slice(0, 5).map((move) => (
                           <li key={move.kind + move.id}>
-                            {move.bits > 0 ? 'speaks for it' : 'speaks against it'}: {nameOf(move.id)}
+                            {move.bits > 0 ? 'speaks for it' : 'speaks against it'},{' '}
+                            {formatTimes(2 ** Math.abs(move.bits))}: {nameOf(move.id)}
                           </li>
                         ))}
                       </ul>
@@ -94,6 +95,32 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
           </strong>
         </li>
       </ol>
+      <Tried state={state} lore={lore} ask={ask} />
+    </div>
+  );
+}
+
+/** Mended already, by whomever, and it did not help: evidence of any cause, not of the likeliest alone. */
+function Tried({ state, lore, ask }: Pick<FindingsProps, 'state' | 'lore' | 'ask'>) {
+  const failed = new Set(state.failedFixes);
+  const tried = lore.causes.filter(({ id }) => failed.has(id));
+  return (
+    <div className="mt-2 flex max-w-sm flex-col gap-1">
+      {tried.length ? (
+        <p className="text-[15px]">
+          <Mark tone="doubt">Done already, no help:</Mark> {listOf(tried.map(({ name }) => name.toLowerCase()))}
+        </p>
+      ) : null}
+      <Select
+        label="Mended already, and it did not help"
+        value=""
+        onChange={(id) => {
+          const cause = lore.causes.find((entry) => entry.id === id);
+          if (cause) void ask(repairDidNotHelp(cause.id));
+        }}
+        empty="choose what"
+        options={lore.causes.filter(({ id }) => !failed.has(id)).map(({ id, name }) => ({ value: id, text: name }))}
+      />
     </div>
   );
 }
