@@ -1,5 +1,5 @@
 import { knowledgeFor, OTHER_CAUSE, type Design, type Knowledge, type Platform } from '@/core/catalogue';
-import { doableOn, nextSteps, priorsOf, rankCauses, type Doable, type Evidence } from '@/core/diagnose';
+import { doableOn, nextSteps, ONE_STEP, priorsOf, rankCauses, type Doable, type Evidence } from '@/core/diagnose';
 import { designsBy, type KindAnswers } from '@/core/identify';
 import { asId, seededRandom, sum, type CauseId, type Random } from '@/core/units';
 import { readKnowledge } from '../knowledge';
@@ -78,7 +78,7 @@ function work({ truth, causeId, cure, findings }: Machine, shop: Shop, naive: bo
     const costs = { perMinute: PER_MINUTE, parts, escalate: ESCALATE, open: [] };
     const next = naive
       ? likeliest(rankCauses(knowledge, evidence), failedFixes)
-      : nextSteps(knowledge, evidence, costs, doable).find(({ id }) => !useless.has(id));
+      : nextSteps(knowledge, evidence, costs, doable, ONE_STEP).find(({ id }) => !useless.has(id));
     if (!next || next.kind === 'escalate') break;
     const spec =
       next.kind === 'check'

@@ -50,7 +50,8 @@ test('a line that was misread is corrected over the picture; model, serial and p
   await expect(picture.getByRole('img', { name: /MODEL NR 1165 B.*enlarged/ })).toBeVisible();
   const first = page.getByRole('button', { name: /take this one/ }).first();
   await expect(first).toContainText('NR 1165 B');
-  await page.getByRole('button', { name: 'Note it' }).click();
+  // The serial that was read beside it is noted with it.
+  await expect(page.getByText('noted with the number that you take')).toBeVisible();
   await first.click();
   await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText('confirmed');
   await expect(page.getByText(/by the serial/).first()).toBeVisible();

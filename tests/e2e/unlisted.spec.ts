@@ -107,7 +107,7 @@ test('a machine without a plate goes on by how it is built, and a standard part 
     .getByRole('button', { name: /A belt to a pulley/ })
     .click();
   const findings = await unfold(page, 'Findings');
-  await findings.getByRole('button', { name: 'Roars, louder with speed' }).click();
+  await findings.getByRole('button', { name: 'Roars, louder with speed', exact: true }).click();
   await settled(page);
   const decide = page.getByRole('button', { name: /^Settle on .*bearing/i }).first();
   await decide.click();
@@ -139,7 +139,7 @@ test('from the first start to a quote with repair against replace takes at most 
   await settled(page);
   await hand.click(page.getByRole('button', { name: /Settle on Drain pump/ }));
   // The key, and Enter on what it leads to.
-  for (const expected of [/part/i, /offer/i]) {
+  for (const expected of [/Choose the part/, /Make the offer/]) {
     await doNext(page, expected);
     await page.keyboard.press('Enter');
     hand.inputs += 2;
