@@ -6,7 +6,7 @@ export type Effort = { steps: number; leaves: number };
 
 /** Every action once, then fixes alone: the value of information of one step (Heckerman, Breese & Rommelse 1995). */
 export const ONE_STEP: Effort = { steps: 1, leaves: Infinity };
-/** Three steps where the problem is small; what fits into some 40 ms where it is large. */
+/** Three steps where the problem is small, two where it is large, within some 40 ms. */
 export const DEEP: Effort = { steps: 3, leaves: 8000 };
 /** With this many fixes working out a leaf counts as one; its work grows with their square. */
 const LEAF_OF = 10;
@@ -246,6 +246,8 @@ function floorOf(problem: TroubleshootingProblem, { masses }: Place, action: Tro
 
 /** Checks and fixes together up to which nothing is left out. */
 const SMALL = 28;
+/** Steps beyond this would not be finished where there is more. */
+const LARGE_STEPS = 2;
 
 /**
  * Every action that is possible at a place with the expected cost of doing it first, cheapest first; 'escalate' is always among them. First each with fixes alone
@@ -268,11 +270,12 @@ export function lookAhead(problem: TroubleshootingProblem, place: Place, { steps
   let ranked = actions.map((action) => value(action, 0)).sort((a, b) => a.cost - b.cost);
   search.leaves = 0;
   search.most = leaves;
-  for (let ahead = 1; ahead < steps; ahead += 1) {
+  const furthest = search.small ? steps : Math.min(steps, LARGE_STEPS);
+  for (let ahead = 1; ahead < furthest; ahead += 1) {
     const again = ranked
       .slice(0, search.small ? ranked.length : breadthOf(problem).actions)
       .map(({ action }) => value(action, ahead));
-    if (search.leaves > leaves) break;
+    if (search.leaves > search.most) break;
     ranked = [...again, ...ranked.slice(again.length)].sort((a, b) => a.cost - b.cost);
   }
   return ranked;
