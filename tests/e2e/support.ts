@@ -127,6 +127,14 @@ export async function unfold(page: Page, name: string): Promise<Locator> {
 }
 
 export async function expectNoSeriousAxe(page: Page): Promise<void> {
+  // What is fading, a notice or a scale that is being worked out, has no contrast to speak of.
+  await settled(page);
+  await page.evaluate(() =>
+    Promise.race([
+      Promise.allSettled(document.getAnimations().map((animation) => animation.finished)),
+      new Promise((resolve) => setTimeout(resolve, 1500)),
+    ]),
+  );
   const { violations } = await new AxeBuilder({ page }).analyze();
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(
