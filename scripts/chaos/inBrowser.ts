@@ -3,7 +3,7 @@ import type { BrowserContext, Locator, Page } from '@playwright/test';
 import { unzipSync } from 'fflate';
 import { seededRandom } from '@/core/units';
 import { dump, opened, pause, unwhole, type Profile } from './browser';
-import { packageFiles, sizeOf, someLists, timed, type FileFigures, type Spoiled } from './files';
+import { figures, packageFiles, sizeOf, someLists, timed, type FileFigures, type Spoiled } from './files';
 import { exported, seeded } from './kills';
 import { inOurWords } from './node';
 import { withServer } from './server';
@@ -53,15 +53,7 @@ export async function spoiledInBrowser(
   port = 3295,
 ): Promise<FileFigures> {
   const random = seededRandom(seed);
-  const result: FileFigures = {
-    files: 0,
-    refused: 0,
-    taken: 0,
-    crashed: [],
-    half: [],
-    foreignWords: [],
-    slowest: 0,
-  };
+  const result = figures(0);
   const whole = packageFiles(what);
   const lists = await someLists(what.rows);
   await withServer(port, async (base) => {
