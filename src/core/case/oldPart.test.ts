@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
 import { nothingLearned } from '../learn';
 import { applyEvents, type TicketEvent, type TicketEventData, type TicketState } from '../ticket';
-import { addHours, asInstant, defined } from '../units';
+import { addHours, asId, asInstant, defined, type PartId } from '../units';
 import { assess, type Weighed } from '.';
 
 const NOW = asInstant('2026-11-24T08:00:00.000Z');
@@ -55,6 +55,19 @@ describe('a number read on the old part after another was chosen', () => {
     expect(part.oldDiffers).toBe(false);
     expect(part.parts?.main?.old?.candidates[0]?.part.id).toBe(main.bought.partId);
     expect(next.doNext).toEqual(assessed(known).next.doNext);
+  });
+
+  it('is no other number where the part that was chosen was typed under it', () => {
+    const on = { modelId: known.plate?.modelId ?? null, serial: known.serial, causeId: main.causeId };
+    const bought = { ...main.bought, partId: asId<PartId>('typed:QX117790'), partNumber: 'QX 11-7790' };
+    const typed: TicketEventData = {
+      type: 'parts-chosen',
+      causeId: defined(main.causeId, 'its cause'),
+      parts: [{ ...main, route: 'typed', bought, alternatives: [] }],
+      on,
+    };
+    expect(assessed(then(typed, read('P/N QX-11 7790'))).part.oldDiffers).toBe(false);
+    expect(assessed(then(typed, read('QX 11-7791'))).part.oldDiffers).toBe(true);
   });
 
   it('is settled by keeping the part, by choosing it again, or by taking the number back', () => {

@@ -62,6 +62,10 @@ describe('what must not be done', () => {
       expect(barred('trips', [{ checkId: 'supply-test', outcomeId: 'leaks' }])).toEqual(live);
       expect(barred('burning-smell', good)).toEqual(live);
       expect(barred('wet-electrics')).toEqual(live);
+      // Where it smells burnt as well, no check is said to allow a run.
+      const both = ['trips', 'burning-smell'].map((findingId) => ({ findingId, present: true }));
+      for (const bar of barredChecks(knowledge, { findings: both, outcomes: [] }, []))
+        expect(bar).toMatchObject({ kind: 'live', liftedBy: null });
       // What is said not to be so bars nothing.
       expect(barredChecks(knowledge, { findings: [{ findingId: 'trips', present: false }], outcomes: [] }, [])).toEqual(
         [],

@@ -19,11 +19,13 @@ export function barredChecks(
 ): Barred[] {
   const saw = (checkId: string | undefined, outcomeId: string | undefined) =>
     outcomes.some((outcome) => outcome.checkId === checkId && outcome.outcomeId === outcomeId);
-  const bar = liveBars.find(
+  const holding = liveBars.filter(
     ({ findingId, checkId, outcomeId, liftedByCheckId, liftedByOutcomeId }) =>
       (findings.some((finding) => finding.present && finding.findingId === findingId) || saw(checkId, outcomeId)) &&
       !saw(liftedByCheckId, liftedByOutcomeId),
   );
+  // What nothing lifts is named before what a check would lift: lifting that alone allows nothing.
+  const bar = holding.find(({ liftedByCheckId }) => liftedByCheckId === undefined) ?? holding[0];
   return checks.flatMap(({ id: checkId, state, mustBeOn }): Barred[] => {
     if (bar && state === 'energised') {
       const { why, liftedByCheckId, liftedByOutcomeId } = bar;

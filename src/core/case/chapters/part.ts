@@ -1,5 +1,6 @@
 import type { Catalogue, RoleProperty } from '../../catalogue';
 import { crossReference, LIKELY, partsFor } from '../../fit';
+import { normaliseNumber, numbersIn } from '../../identify';
 import { UNSORTED_ROLE } from '../../sheets';
 import type { Round, TicketState } from '../../ticket';
 import type { Instant, LocalDate, PartId } from '../../units';
@@ -35,12 +36,17 @@ type In = {
   chosen: Chosen | null;
 };
 
-type Chosen = { partIds: readonly PartId[]; at: Instant };
+type Chosen = { parts: readonly { partId: PartId; partNumber: string }[]; at: Instant };
 
 /** The number decided on, and when; null before that, and once it is fitted. */
 export const chosenParts = ({ parts, partsOn, finished }: Round): Chosen | null =>
   partsOn && !finished
-    ? { partIds: parts.filter(({ companion }) => !companion).map(({ bought }) => bought.partId), at: partsOn.at }
+    ? {
+        parts: parts
+          .filter(({ companion }) => !companion)
+          .map(({ bought: { partId, partNumber } }) => ({ partId, partNumber })),
+        at: partsOn.at,
+      }
     : null;
 
 export const partChapter: Chapter<'part', In, PartShown> = {
@@ -104,11 +110,14 @@ function serialMatters(parts: CauseParts | null): boolean {
 function oldDiffers({ catalogue, parts, oldNumbers, chosen }: In): boolean {
   const old = parts?.main?.old;
   const readAt = parts?.main && oldNumbers[parts.main.roleId]?.at;
-  if (!old || !chosen || !readAt || chosen.partIds.length === 0 || readAt <= chosen.at) return false;
+  if (!old || !chosen || !readAt || chosen.parts.length === 0 || readAt <= chosen.at) return false;
   const [lead] = old.candidates;
+  // A number that no list has may be the very one that was typed and chosen.
+  const read = numbersIn(old.text);
+  if (chosen.parts.some(({ partNumber }) => read.includes(normaliseNumber(partNumber)))) return false;
   if (!lead || lead.probability < LIKELY) return old.unknown >= LIKELY;
   const near = new Set(crossReference(catalogue, lead.part.id).parts.map(({ id }) => id));
-  return !chosen.partIds.some((id) => near.has(id));
+  return !chosen.parts.some(({ partId }) => near.has(partId));
 }
 
 /** Share of the probable models that must take the same number before a doubtful plate does not matter for this job. */
