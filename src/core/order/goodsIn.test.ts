@@ -53,6 +53,9 @@ describe('goods-in', () => {
     });
     expect(check(newer.slice(0, -1)).misread?.partNumber).toBe(newer);
     expect(check(ordered).misread).toBeNull();
+    // On a label, too; not where it names two of them: which one lies in the parcel is not told.
+    expect(check(`P/N ${ordered} QTY 1`).verdict).toBe('as-ordered');
+    expect(check(`${newer} REPLACES ${ordered}`).verdict).toBe('wrong');
     expect(check('QQQQ-0-ZZZZ').misread).toBeNull();
   });
 });

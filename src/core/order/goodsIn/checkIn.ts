@@ -99,11 +99,12 @@ function shareOfChain(
 const fineNumbers = ({ parts, soldToday }: CrossReference): string[] =>
   parts.filter(({ id }) => soldToday?.parts.some(({ partId }) => partId === id)).map(({ partNumber }) => partNumber);
 
-/** Which of the numbers stands on a label, the first before the others; the whole text where none does. Normalised. */
+/** The one of these numbers that stands on a label; the whole text where none does, or several ("A replaces B"). Normalised. */
 function numberOnLabel(text: string, numbers: readonly string[]): string {
   const whole = normaliseNumber(text);
   const stretches = new Set([whole, ...numbersIn(text)]);
-  return numbers.map(normaliseNumber).find((number) => stretches.has(number)) ?? whole;
+  const standing = unique(numbers.map(normaliseNumber)).filter((number) => stretches.has(number));
+  return standing.length === 1 ? (standing[0] ?? whole) : whole;
 }
 
 /** The number that this one is most likely a misreading of, where that is worth another look. */
