@@ -20,9 +20,8 @@ type Kind = {
   /** The button that asks for the file. */
   button: string;
   panel: string;
-  draw: (random: Random) => File;
-  /** Of what lies in it. */
-  bytes: number;
+  /** A file, and the bytes of what lies in it before it was spoiled. */
+  draw: (random: Random) => { file: File; bytes: number };
   /** Said when it was taken, so far as the page takes it without a further word. */
   taken: RegExp;
   refused: RegExp;
@@ -61,6 +60,7 @@ export async function spoiledInBrowser(
     if (what.packagePath !== undefined) await addPackage(await start.profile.open(), base, what.packagePath, start);
     const backup = new Uint8Array(readFileSync(start.backup));
     const inside = unzipSync(backup);
+    const sheet = unzipSync(lists.xlsx);
     const kinds: readonly Kind[] = [
       {
         name: 'package',
@@ -68,8 +68,7 @@ export async function spoiledInBrowser(
         control: 'Catalogue as a zip',
         button: 'Choose a zip',
         panel: 'Import',
-        draw: (drawn) => spoiledZip(drawn, whole, 'package.zip'),
-        bytes: sizeOf(whole),
+        draw: (drawn) => ({ file: spoiledZip(drawn, whole, 'package.zip'), bytes: sizeOf(whole) }),
         taken: /Put it to use|is in use: |Nothing differs/,
         refused: /Nothing was applied|was not changed/,
       },
@@ -81,11 +80,12 @@ export async function spoiledInBrowser(
         panel: 'Price lists',
         draw: (drawn) =>
           drawn() < 0.5
-            ? spoiledFile(drawn, lists.csv, 'list.csv')
-            : drawn() < 0.5
-              ? spoiledBlob(drawn, lists.xlsx, 'list.xlsx')
-              : spoiledZip(drawn, unzipSync(lists.xlsx), 'list.xlsx'),
-        bytes: lists.csv.length,
+            ? { file: spoiledFile(drawn, lists.csv, 'list.csv'), bytes: lists.csv.length }
+            : {
+                file:
+                  drawn() < 0.5 ? spoiledBlob(drawn, lists.xlsx, 'list.xlsx') : spoiledZip(drawn, sheet, 'list.xlsx'),
+                bytes: sizeOf(sheet),
+              },
         taken: /Check the rows|can be used/i,
         refused: /Nothing was changed/i,
       },
@@ -95,8 +95,10 @@ export async function spoiledInBrowser(
         control: 'Backup file',
         button: 'Restore from a file',
         panel: 'Backup',
-        draw: (drawn) => (drawn() < 0.2 ? spoiledBlob(drawn, backup, 'b.zip') : spoiledZip(drawn, inside, 'b.zip')),
-        bytes: sizeOf(inside),
+        draw: (drawn) => ({
+          file: drawn() < 0.2 ? spoiledBlob(drawn, backup, 'b.zip') : spoiledZip(drawn, inside, 'b.zip'),
+          bytes: sizeOf(inside),
+        }),
         taken: /Restored/,
         refused: /Nothing was changed/i,
       },
@@ -142,7 +144,7 @@ async function give(
   page: Page,
   base: string,
   kind: Kind,
-  file: File,
+  { file, bytes }: ReturnType<Kind['draw']>,
   named: string,
   result: FileFigures,
 ): Promise<void> {
@@ -161,13 +163,13 @@ async function give(
       .click({ timeout: 3000 })
       .catch(() => undefined);
   const from = performance.now();
-  const came = await timed(result, kind.bytes, () => outcome(panel, kind));
+  const came = await timed(result, bytes, () => outcome(panel, kind));
   if (process.env['LOUD'])
     console.log(
       named,
       came?.kind,
       `${((performance.now() - from) / 1000).toFixed(1)} s`,
-      `${(kind.bytes / 1e6).toFixed(1)} MB`,
+      `${(bytes / 1e6).toFixed(1)} MB`,
     );
   result.files += 1;
   if (!came) {
