@@ -3,6 +3,7 @@ import Papa from 'papaparse';
 import * as z from '../units/zod';
 import { contentHash, KeyTable } from './keyTable';
 import { columnsOf, rowKey, rowText } from './ledger';
+import { createRowReader, type RowReader } from './rowReader';
 import {
   emptyCatalogue,
   isTableName,
@@ -135,6 +136,12 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
   const discontinued = new Set<PartId>();
   const last = { key: '', text: '', content: 0 };
   const idsBeside = new Map<TableName, Set<string>>([...BY_ID_BESIDE].map((table) => [table, new Set()]));
+  const rowReaders = new Map<TableName, RowReader>();
+  const rowReaderOf = (table: TableName): RowReader => {
+    const known = rowReaders.get(table) ?? createRowReader(table);
+    rowReaders.set(table, known);
+    return known;
+  };
   const under = new Map(
     tableNames.map((table) => [table, new Set((below[table] ?? []).map((row) => refKey(table, row)))]),
   );
@@ -237,18 +244,14 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
     },
 
     row(table, path, rowNumber, cells) {
-      const spec = tables[table];
       for (const [column, before] of Object.entries(aliasesOf(table))) cells[column] ??= cells[before];
       for (const column of optionalOf(table)) cells[column] ??= '';
       const references = REFERENCES.get(table) ?? [];
-      const read = spec.columns.safeParse(cells);
-      if (!read.success) {
-        for (const problem of read.error.issues) {
-          const column = String(problem.path[0] ?? '');
-          report(path, rowNumber, column || null, cells[column], problem.message);
-        }
+      const read = rowReaderOf(table)(cells);
+      if (!read.ok) {
+        for (const { column, message } of read.problems) report(path, rowNumber, column, cells[column], message);
         // The rest of a bad row still counts: what points to it is no second fault, and what it points to is looked up.
-        const bad = new Set(read.error.issues.map((problem) => String(problem.path[0] ?? '')));
+        const bad = new Set(read.problems.map(({ column }) => column));
         if (cells['id']) {
           const known = badIds.get(table) ?? new Set();
           if (known.size < MAX_PENDING) badIds.set(table, known.add(String(cells['id']).trim()));
@@ -258,7 +261,7 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
             refer(reference, path, rowNumber, String(cells[reference.column] ?? '').trim(), null);
         return null;
       }
-      const values: Record<string, unknown> = read.data;
+      const values: Record<string, unknown> = read.row;
       const key = rowKey(table, values);
       const text = rowText(columnsOf(table), values);
       const content = contentHash(text);
@@ -269,8 +272,8 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
         report(
           path,
           rowNumber,
-          spec.key.join('+'),
-          spec.key.map((column) => values[column] ?? '').join(' '),
+          tables[table].key.join('+'),
+          tables[table].key.map((column) => values[column] ?? '').join(' '),
           'stands in this file twice.',
         );
         return null;
@@ -279,13 +282,13 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
       for (const reference of references)
         refer(reference, path, rowNumber, values[reference.column], reference.with && values[reference.with]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
-        const { fromPartId, toPartId, source } = rowOf('relations', read.data);
+        const { fromPartId, toPartId, source } = rowOf('relations', read.row);
         const known = successors.get(fromPartId);
         const next = { to: toPartId, source };
         if (known) known.push(next);
         else successors.set(fromPartId, [next]);
       }
-      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(rowOf('parts', read.data).id);
+      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(rowOf('parts', read.row).id);
       if (table === 'fits' && (values['modelId'] === undefined) === (values['platformId'] === undefined))
         report(
           path,
@@ -294,7 +297,7 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
           values['modelId'],
           'a fit names either a model or a platform, not both or neither.',
         );
-      return rowOf(table, read.data);
+      return rowOf(table, read.row);
     },
 
     finish() {
