@@ -8,18 +8,21 @@ export {
 } from './tables';
 export { layered, layeredCatalogue } from './layers';
 export { rowCells } from './cells';
-export { knowledgeFor, OTHER_CAUSE, type Knowledge } from './knowledge';
+export { knowledgeFor, OTHER_CAUSE, type Knowledge, type KnownCheck, type Service } from './knowledge';
 export {
   emptyCatalogue,
   isTableName,
   POSITIONS,
   tableNames,
   tables,
+  CHECK_KINDS,
+  type Brings,
   type Catalogue,
   type Cause,
   type Check,
   type CodeMeaning,
   type Economics,
+  type FailingRun,
   type Finding,
   type Fit,
   type Life,
@@ -38,10 +41,14 @@ export {
   type Relation,
   type Role,
   type RoleProperty,
+  type RootCause,
   type Row,
   type SerialScheme,
+  type ServiceItem,
+  type ServiceMode,
   type ShippingMode,
   type Supplier,
   type TableName,
   type Tool,
+  type WreckSign,
 } from './tables';

@@ -1,10 +1,12 @@
 import { groupBy, keyBy, type PlatformId, type CauseId, asId } from '../units';
 import type {
+  Brings,
   Catalogue,
   Cause,
   Check,
   CodeMeaning,
   Design,
+  FailingRun,
   Finding,
   Limit,
   LiveBar,
@@ -13,13 +15,24 @@ import type {
   Phrase,
   Platform,
   Proof,
+  RootCause,
+  ServiceItem,
+  ServiceMode,
+  WreckSign,
 } from './tables';
+
+export type KnownCheck = Check & { outcomes: readonly Outcome[] };
+
+/** The service mode of a platform with its items; items are empty where the catalogue only says how it is entered. */
+export type Service = Pick<ServiceMode, 'enter' | 'leave' | 'readFaults' | 'clearFaults'> & {
+  items: readonly ServiceItem[];
+};
 
 /** What is known about one platform: the rows of its design, with the platform's own rows in their place. */
 export type Knowledge = {
   causes: readonly Cause[];
   findings: readonly Finding[];
-  checks: readonly (Check & { outcomes: readonly Outcome[] })[];
+  checks: readonly KnownCheck[];
   operations: readonly (Operation & { lacks?: readonly string[] })[];
   limits: readonly Limit[];
   /** What forbids live runs. */
@@ -27,6 +40,15 @@ export type Knowledge = {
   /** How customers say the findings. */
   phrases: readonly Phrase[];
   proofs: readonly Proof[];
+  /** What a cause breaks or dirties with it; both are causes of this platform. */
+  brings: readonly Brings[];
+  /** Why causes come about, and what the dead part shows of it. */
+  rootCauses: readonly RootCause[];
+  wreckSigns: readonly WreckSign[];
+  /** Runs in which such machines fail and are proved. */
+  runs: readonly FailingRun[];
+  /** null: the platform has no service mode that anybody knows. */
+  service: Service | null;
   codes: readonly CodeMeaning[];
   /** P(finding | cause); the finding's background where the cause says nothing. */
   findingLikelihood: (causeId: CauseId, findingId: string) => number;
@@ -82,10 +104,19 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
   const causes = mixture.length ? mixed(rows, mixture) : rows;
   const findings = catalogue.findings.filter((finding) => applies(finding.designs, platform.tags));
   const outcomesOf = groupBy(catalogue.outcomes, (outcome) => outcome.checkId);
+  const service = serviceOf(catalogue, platform);
+  const inService = new Set(service?.items.map(({ checkId }) => checkId));
   const checks = catalogue.checks
     .filter((check) => applies(check.designs, platform.tags))
+    // An item of the service mode can be run only where the platform has one that answers it.
+    .filter((check) => check.kind !== 'service' || inService.has(check.id))
     .map((check) => ({ ...check, outcomes: outcomesOf.get(check.id) ?? [] }))
     .filter((check) => check.outcomes.length > 1);
+  const has = new Set(causes.map(({ id }) => id));
+  const broughtIn = (designs: readonly string[]) => bringsAmong(catalogue.brings, rows, designs);
+  const brings = mixture.length
+    ? mixedBrings(rows, mixture, broughtIn)
+    : bringsAmong(catalogue.brings, rows, platform.tags);
   const backgrounds = keyBy(findings, (finding) => finding.id);
   const findingP = new Map(catalogue.likelihoods.map((row) => [`${row.causeId} ${row.findingId}`, row.p]));
   const outcomeP = outcomeTable(catalogue, checks);
@@ -100,6 +131,11 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
     liveBars: catalogue.live_bars.filter((bar) => applies(bar.designs, platform.tags)),
     phrases: catalogue.phrases.filter(({ findingId }) => backgrounds.has(findingId)),
     proofs: catalogue.proofs.filter((proof) => applies(proof.designs, platform.tags)),
+    brings,
+    rootCauses: catalogue.root_causes.filter(({ causeId }) => has.has(causeId)),
+    wreckSigns: catalogue.wreck_signs.filter(({ causeId }) => has.has(causeId)),
+    runs: catalogue.runs.filter((run) => applies(run.designs, platform.tags)),
+    service,
     codes: catalogue.codes.filter((code) => code.makerId === platform.makerId),
     findingLikelihood: (causeId, findingId) =>
       clamp(findingP.get(`${causeId} ${findingId}`) ?? backgrounds.get(findingId)?.background ?? BARE_MINIMUM),
@@ -108,6 +144,49 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
       outcomeP.get(`${OTHER_CAUSE} ${checkId} ${outcomeId}`) ??
       BARE_MINIMUM,
   };
+}
+
+/** However much a cause brings, this much of it comes alone. */
+const ALONE_AT_LEAST = 0.1;
+
+/** What causes of a machine with these tags bring; of one cause together no more than leaves it alone now and then. */
+function bringsAmong(brings: readonly Brings[], causes: readonly Cause[], tags: readonly string[]): Brings[] {
+  const here = new Set(causes.filter(({ designs }) => applies(designs, tags)).map(({ id }) => id));
+  const among = brings.filter(
+    ({ causeId, bringsId, p }) => here.has(causeId) && here.has(bringsId) && causeId !== bringsId && p > 0,
+  );
+  const sums = new Map<CauseId, number>();
+  for (const { causeId, p } of among) sums.set(causeId, (sums.get(causeId) ?? 0) + p);
+  return among.map((row) => ({ ...row, p: row.p * Math.min(1, (1 - ALONE_AT_LEAST) / (sums.get(row.causeId) ?? 1)) }));
+}
+
+/** Of a machine whose design is in doubt: what a cause brings in each design that has both, weighed by how much of the cause comes from it. Exact, as `mixed` is. */
+function mixedBrings(
+  causes: readonly Cause[],
+  mixture: Mixture,
+  broughtIn: (tags: readonly string[]) => readonly Brings[],
+): Brings[] {
+  const weights = keyBy(mixed(causes, mixture), ({ id }) => id);
+  const rows = new Map<string, Brings>();
+  for (const one of mixture) {
+    const here = keyBy(mixed(causes, [one]), ({ id }) => id);
+    for (const row of broughtIn(one.design.tags)) {
+      const share = (here.get(row.causeId)?.weight ?? 0) / Math.max(1e-12, weights.get(row.causeId)?.weight ?? 0);
+      const key = `${row.causeId} ${row.bringsId}`;
+      rows.set(key, { ...row, p: (rows.get(key)?.p ?? 0) + share * row.p });
+    }
+  }
+  return [...rows.values()];
+}
+
+/** Older packages only say how it is entered. */
+function serviceOf({ service_modes, service_items }: Catalogue, platform: Platform): Service | null {
+  const mode = service_modes.find(({ platformId }) => platformId === platform.id);
+  const items = service_items.filter(({ platformId }) => platformId === platform.id);
+  if (mode) return { ...mode, items };
+  return platform.serviceMode === undefined
+    ? null
+    : { enter: platform.serviceMode, leave: '', readFaults: undefined, clearFaults: undefined, items };
 }
 
 /** Rows given for a cause keep their p; what is left of one is spread over its other outcomes as the background is. */

@@ -26,6 +26,8 @@ import {
 /** Tags of a design by which knowledge is addressed; a platform carries several (F, F-BB …). */
 export const POSITIONS = ['any', 'front', 'rear', 'left', 'right', 'hot', 'cold'] as const;
 export const MACHINE_STATES = ['isolated', 'energised'] as const;
+/** ask: a question for the customer, free on the phone; service: one item of the platform's service mode. */
+export const CHECK_KINDS = ['ask', 'look', 'listen', 'measure', 'run', 'service'] as const;
 
 type TableSpec = {
   columns: z.ZodObject;
@@ -311,10 +313,11 @@ export const tables = {
       how: text(),
       cautions: sentences(),
       mustBeOn: list(),
+      kind: later(maybeChoice(CHECK_KINDS)),
     }),
     key: ['id'],
     refs: { operations: 'operations', mustBeOn: 'operations' },
-    optional: ['mustBeOn'],
+    optional: ['mustBeOn', 'kind'],
   },
   outcomes: {
     columns: z.object({ checkId: text(), id: text(), text: text(), background: share() }),
@@ -327,6 +330,79 @@ export const tables = {
     refs: { causeId: 'causes', checkId: 'checks' },
     words: { causeId: ['other'] },
     pairs: { outcomeId: { with: 'checkId', table: 'outcomes' } },
+  },
+  /** A cause that breaks, or dirties, something else with it: both are present then. `hides`: findings of the first that the second does not let one see. */
+  brings: {
+    columns: z.object({
+      causeId: id<CauseId>(),
+      bringsId: id<CauseId>(),
+      p: share(),
+      hides: list(),
+      why: text(),
+    }),
+    key: ['causeId', 'bringsId'],
+    refs: { causeId: 'causes', bringsId: 'causes', hides: 'findings' },
+  },
+  /** Why a cause came about. `weight`: how often, on any scale; `raisesId`: a cause that is then the likelier by a factor. */
+  root_causes: {
+    columns: z.object({
+      id: text(),
+      causeId: id<CauseId>(),
+      name: text(),
+      weight: number({ min: 0 }),
+      advice: text(),
+      checkId: maybeText(),
+      proofId: maybeText(),
+      raisesId: maybeId<CauseId>(),
+      raisesBy: number({ min: 1, max: 100 }),
+    }),
+    key: ['id'],
+    refs: { causeId: 'causes', checkId: 'checks', proofId: 'proofs', raisesId: 'causes' },
+  },
+  /** What the dead part looks like, and how surely that tells why. */
+  wreck_signs: {
+    columns: z.object({ id: text(), causeId: id<CauseId>(), text: text(), rootId: text(), surely: share() }),
+    key: ['id'],
+    refs: { causeId: 'causes', rootId: 'root_causes' },
+  },
+  /** Runs in which machines fail, and in which they are proved. */
+  runs: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      title: text(),
+      loadKg: number({ min: 0, max: 30 }),
+      rpm: number({ min: 0, max: 3000 }),
+      minutes: number({ min: 0, max: 600 }),
+      water: choice(['none', 'low', 'high']),
+      shouldSee: text(),
+    }),
+    key: ['id'],
+    refs: {},
+  },
+  /** How the service mode of a platform is entered and left, and its stored faults read and cleared. */
+  service_modes: {
+    columns: z.object({
+      platformId: id<PlatformId>(),
+      enter: text(),
+      leave: text(),
+      readFaults: maybeText(),
+      clearFaults: maybeText(),
+    }),
+    key: ['platformId'],
+    refs: { platformId: 'platforms' },
+  },
+  /** What the service mode drives, one by one; `checkId`: the check that it answers. */
+  service_items: {
+    columns: z.object({
+      platformId: id<PlatformId>(),
+      id: text(),
+      drives: text(),
+      should: text(),
+      checkId: maybeText(),
+    }),
+    key: ['platformId', 'id'],
+    refs: { platformId: 'platforms', checkId: 'checks' },
   },
   /** A finding, or an outcome of a check, with which no machine is run live; and the outcome after which it may be again. */
   live_bars: {
@@ -481,6 +557,10 @@ export const KNOWLEDGE_TABLES = [
   'checks',
   'outcomes',
   'outcome_likelihoods',
+  'brings',
+  'root_causes',
+  'wreck_signs',
+  'runs',
   'live_bars',
   'limits',
   'designs',
@@ -521,6 +601,12 @@ export type Finding = Row<'findings'>;
 export type Check = Row<'checks'>;
 export type Outcome = Row<'outcomes'>;
 export type LiveBar = Row<'live_bars'>;
+export type Brings = Row<'brings'>;
+export type RootCause = Row<'root_causes'>;
+export type WreckSign = Row<'wreck_signs'>;
+export type FailingRun = Row<'runs'>;
+export type ServiceMode = Row<'service_modes'>;
+export type ServiceItem = Row<'service_items'>;
 export type Phrase = Row<'phrases'>;
 export type Limit = Row<'limits'>;
 export type Design = Row<'designs'>;
@@ -558,6 +644,12 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   checks: [],
   outcomes: [],
   outcome_likelihoods: [],
+  brings: [],
+  root_causes: [],
+  wreck_signs: [],
+  runs: [],
+  service_modes: [],
+  service_items: [],
   live_bars: [],
   limits: [],
   designs: [],

@@ -4,11 +4,14 @@ export { DEEP, ONE_STEP, type Effort } from './lookAhead';
 export { beliefsAfter, nextAction, rankActions } from './nextAction';
 export { buildProblem, doableOn, nextSteps, type Doable, type NextStep, type StepCosts } from './nextSteps';
 export type { RankedAction, TroubleshootingAction, TroubleshootingEvidence, TroubleshootingProblem } from './problem';
+export { faultStatesOf, findingGiven, outcomesGiven, type Evidence, type FaultState } from './faultStates';
 export {
   priorsOf,
   rankCauses,
+  stateBeliefs,
   type CauseRanking,
-  type Evidence,
+  type Clash,
+  type Move,
   type PriorFactors,
   type RankedCause,
 } from './rankCauses';

@@ -1,5 +1,5 @@
 import type { Knowledge } from '../catalogue';
-import type { Evidence } from './rankCauses';
+import type { Evidence } from './faultStates';
 
 /** Why a check is not to be done now, and what would allow it. */
 export type Barred = { checkId: string } & (

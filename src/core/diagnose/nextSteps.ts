@@ -1,11 +1,12 @@
-import { OTHER_CAUSE, type Check, type Knowledge } from '../catalogue';
+import { OTHER_CAUSE, type Cause, type Check, type Knowledge } from '../catalogue';
 import { chooseWay } from '../labour';
 import { keyBy, sum, unique, type CauseId } from '../units';
 import { DEEP, type Effort } from './lookAhead';
 import { barredChecks } from './liveBars';
 import { beliefsAfter, rankActions } from './nextAction';
 import type { TroubleshootingProblem } from './problem';
-import { priorsOf, rankCauses, type Evidence, type PriorFactors } from './rankCauses';
+import { faultStatesOf, leftIn, outcomesGiven, type Evidence, type FaultState } from './faultStates';
+import { stateBeliefs, type PriorFactors } from './rankCauses';
 
 export type StepCosts = {
   /** Money per minute of a technician, major units. */
@@ -35,6 +36,8 @@ export type NextStep = StepTarget & {
   outcomes: { outcomeId: string; probability: number; leadsTo: CauseId; leadProbability: number }[];
   /** P(this fix mends it now): for fixes. */
   cures: number;
+  /** A cause that is mended in the same go: for fixes. */
+  also: CauseId | null;
 };
 
 /** Dearer than any escalation. */
@@ -45,10 +48,12 @@ export type Doable = Pick<TroubleshootingProblem, 'access' | 'checks' | 'fixes'>
   accessIds: readonly string[];
   /** Of each fix, whatever an hour costs. */
   workMinutes: readonly number[];
+  /** Of each fix the causes that it mends: first one for each cause, in their order, then one for each cause together with what it brings. */
+  mends: readonly (readonly CauseId[])[];
 };
 
 export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute' | 'parts' | 'open'>): Doable {
-  const faults = [...knowledge.causes.map((cause) => cause.id), OTHER_CAUSE];
+  const states = faultStatesOf(knowledge);
   const done = new Set(costs.open);
   /** null where the platform has no way to it: such a check or fix is never proposed. */
   const closure = (goals: readonly (string | readonly string[])[]) =>
@@ -56,8 +61,26 @@ export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute
   const accessIds = knowledge.operations.map((operation) => operation.id);
   const position = new Map(accessIds.map((id, index) => [id, index]));
   const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((index) => index >= 0);
+  const jobs: readonly (readonly Cause[])[] = [
+    ...knowledge.causes.map((cause) => [cause]),
+    ...states.flatMap(({ cause, brought }) => (cause && brought ? [[cause, brought]] : [])),
+  ];
   const workMinutes: number[] = [];
-  const doable = {
+  const fixes = jobs.map((job) => {
+    const way = closure(job.flatMap(({ operations }) => operations)) ?? [];
+    const minutes = sum(
+      way
+        .filter((operation) => operation.kind === 'work')
+        .map((operation) => operation.stripMinutes + operation.refitMinutes),
+    );
+    workMinutes.push(minutes);
+    return {
+      cost: (way.length ? 0 : UNREACHABLE) + sum(job.map(({ id }) => costs.parts(id))) + minutes * costs.perMinute,
+      access: positions(way.filter((operation) => operation.kind === 'access').map((operation) => operation.id)),
+      cure: states.map((state) => curedBy(state, job)),
+    };
+  });
+  return {
     access: knowledge.operations.map((operation) => ({
       cost: costs.open.includes(operation.id) ? 0 : (operation.stripMinutes + operation.refitMinutes) * costs.perMinute,
     })),
@@ -66,28 +89,23 @@ export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute
       return {
         cost: way ? check.minutes * costs.perMinute : UNREACHABLE,
         access: positions((way ?? []).map((operation) => operation.id)),
-        outcomes: faults.map((fault) =>
-          check.outcomes.map((outcome) => knowledge.outcomeLikelihood(fault, check.id, outcome.id)),
-        ),
+        outcomes: states.map((state) => outcomesGiven(knowledge, state, check)),
       };
     }),
-    fixes: knowledge.causes.map((cause, index) => {
-      const way = closure(cause.operations) ?? [];
-      const minutes = sum(
-        way
-          .filter((operation) => operation.kind === 'work')
-          .map((operation) => operation.stripMinutes + operation.refitMinutes),
-      );
-      workMinutes.push(minutes);
-      return {
-        cost: (way.length ? 0 : UNREACHABLE) + costs.parts(cause.id) + minutes * costs.perMinute,
-        access: positions(way.filter((operation) => operation.kind === 'access').map((operation) => operation.id)),
-        cure: faults.map((_, fault) => (fault === index ? cause.cure : 0)),
-      };
-    }),
+    // Keep positions equal to those of the knowledge: what cannot be reached stays in the list at a price nobody pays.
+    fixes,
+    accessIds,
+    workMinutes,
+    mends: jobs.map((job) => job.map(({ id }) => id)),
   };
-  // Keep positions equal to those of the knowledge: what cannot be reached stays in the list at a price nobody pays.
-  return { ...doable, accessIds, workMinutes };
+}
+
+/** P(mended | state) by a job that mends these causes: it must mend all that is wrong. */
+function curedBy({ cause, brought }: FaultState, job: readonly Cause[]): number {
+  if (!cause) return 0;
+  const present = brought ? [cause, brought] : [cause];
+  if (present.some(({ id }) => !job.some((mended) => mended.id === id))) return 0;
+  return present.reduce((product, { cure }) => product * cure, 1);
 }
 
 /** The troubleshooting problem of one machine: every cause a fault, 'other' last. */
@@ -95,14 +113,37 @@ export const buildProblem = (
   knowledge: Knowledge,
   evidence: Evidence,
   costs: StepCosts,
-  { access, checks, fixes }: Doable = doableOn(knowledge, costs),
+  { access, checks, fixes, mends }: Doable = doableOn(knowledge, costs),
 ): TroubleshootingProblem => ({
-  prior: posteriorWithoutChecks(knowledge, evidence, costs),
+  // Findings and failed fixes go into the prior; check outcomes stay as evidence, so that a check done is not proposed again.
+  prior: stateBeliefs(knowledge, { ...evidence, outcomes: [] }, costs.priors).beliefs,
   access,
   checks: allowed(knowledge, evidence, costs, checks),
-  fixes,
+  fixes: afterFailed(knowledge, evidence, fixes, mends),
   escalate: costs.escalate,
 });
+
+/** With one of two causes mended already, mending the other is all that is left. */
+function afterFailed(
+  knowledge: Knowledge,
+  { failedFixes }: Evidence,
+  fixes: Doable['fixes'],
+  mends: Doable['mends'],
+): Doable['fixes'] {
+  if (failedFixes.length === 0) return fixes;
+  const states = faultStatesOf(knowledge);
+  return fixes.map((fix, index) => {
+    const [first, second] = mends[index] ?? [];
+    if (second !== undefined) return fix;
+    const cure = fix.cure.map((p, place) => {
+      const { cause, brought } = states[place] ?? {};
+      if (!cause || !brought) return p;
+      const other = cause.id === first ? brought : brought.id === first ? cause : null;
+      return other && failedFixes.includes(other.id) ? (cause.id === first ? cause.cure : brought.cure) : p;
+    });
+    return { ...fix, cure };
+  });
+}
 
 /** What must not be done is never proposed: it stays in the list at a price nobody pays. */
 function allowed(
@@ -118,16 +159,6 @@ function allowed(
   );
 }
 
-/** Findings and failed fixes go into the prior; check outcomes stay as evidence, so that a check done is not proposed again. */
-function posteriorWithoutChecks(knowledge: Knowledge, evidence: Evidence, costs: StepCosts): number[] {
-  const ranking = rankCauses(knowledge, { ...evidence, outcomes: [] }, costs.priors);
-  const byCause = new Map(ranking.causes.map((entry) => [entry.causeId, entry.probability]));
-  const fallback = priorsOf(knowledge, costs.priors);
-  return [...knowledge.causes.map((cause) => cause.id), OTHER_CAUSE].map(
-    (id, index) => byCause.get(id) ?? fallback[index] ?? 0,
-  );
-}
-
 /**
  * What to do next and may be done, cheapest expected total first, with the figures that explain it: checks (what each answer would mean), fixes (chance), escalation.
  * `effort`: how far it looks ahead. `doable`: what `doableOn` gives for the same knowledge and costs, where it is known already.
@@ -140,7 +171,8 @@ export function nextSteps(
   effort: Effort = DEEP,
 ): NextStep[] {
   const problem = buildProblem(knowledge, evidence, costs, doable);
-  const { accessIds, workMinutes } = doable;
+  const { accessIds, workMinutes, mends } = doable;
+  const states = faultStatesOf(knowledge);
   const done = evidence.outcomes.flatMap(({ checkId, outcomeId }) => {
     const check = knowledge.checks.findIndex((candidate) => candidate.id === checkId);
     const outcome = knowledge.checks[check]?.outcomes.findIndex((candidate) => candidate.id === outcomeId) ?? -1;
@@ -153,7 +185,7 @@ export function nextSteps(
     ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((index) => accessIds[index] ?? '')),
   ]);
   const byId = keyBy(knowledge.operations, (operation) => operation.id);
-  const failed = new Set(evidence.failedFixes);
+  const failed = new Set<string>(evidence.failedFixes);
 
   const accessOf = (needs: readonly number[]) => {
     const opens = unique(needs.map((index) => accessIds[index] ?? '').filter((id) => id !== '' && !open.has(id)));
@@ -168,20 +200,21 @@ export function nextSteps(
 
   return ranked
     .map(({ action, expectedCost }): NextStep | null => {
-      const base = { expectedCost, withoutChecks, outcomes: [], cures: 0 };
+      const base = { expectedCost, withoutChecks, outcomes: [], cures: 0, also: null };
       if (action.kind === 'escalate')
         return { ...base, kind: 'escalate', id: '', minutes: 0, accessMinutes: 0, opens: [] };
       if (action.kind === 'fix') {
-        const cause = knowledge.causes[action.id];
+        const [id, also = null] = mends[action.id] ?? [];
         const spec = problem.fixes[action.id];
-        if (!cause || !spec || failed.has(cause.id)) return null;
+        if (id === undefined || !spec || failed.has(id) || (also !== null && failed.has(also))) return null;
         return {
           ...base,
           kind: 'fix',
-          id: cause.id,
+          id,
+          also,
           minutes: workMinutes[action.id] ?? 0,
           ...accessOf(spec.access),
-          cures: (beliefs[action.id] ?? 0) * cause.cure,
+          cures: sum(spec.cure.map((p, place) => p * (beliefs[place] ?? 0))),
         };
       }
       const check = knowledge.checks[action.id];
@@ -192,13 +225,13 @@ export function nextSteps(
           checks: [...past.checks, { check: action.id, outcome: index }],
           fixes: [],
         }).beliefs;
-        const lead = after.reduce((best, p, fault) => (p > (after[best] ?? 0) ? fault : best), 0);
+        const lead = likeliest(states, after, failed);
         const probability = beliefs.reduce((total, p, fault) => total + p * (spec.outcomes[fault]?.[index] ?? 0), 0);
         return {
           outcomeId: outcome.id,
           probability,
-          leadsTo: knowledge.causes[lead]?.id ?? OTHER_CAUSE,
-          leadProbability: after[lead] ?? 0,
+          leadsTo: lead.causeId,
+          leadProbability: lead.probability,
         };
       });
       return {
@@ -212,4 +245,21 @@ export function nextSteps(
       };
     })
     .filter((step): step is NextStep => step !== null && step.expectedCost < UNREACHABLE);
+}
+
+/** The likeliest cause, with or without what it brings. */
+function likeliest(
+  states: readonly FaultState[],
+  beliefs: readonly number[],
+  failed: ReadonlySet<string>,
+): { causeId: CauseId; probability: number } {
+  const byCause = new Map<CauseId, number>();
+  states.forEach((state, place) => {
+    const causeId = leftIn(state, failed)?.id ?? OTHER_CAUSE;
+    byCause.set(causeId, (byCause.get(causeId) ?? 0) + (beliefs[place] ?? 0));
+  });
+  return [...byCause].reduce(
+    (best, [causeId, probability]) => (probability > best.probability ? { causeId, probability } : best),
+    { causeId: OTHER_CAUSE, probability: 0 },
+  );
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { knowledgeFor, OTHER_CAUSE, type Platform } from '../catalogue';
-import { rankCauses } from '../diagnose';
+import { faultStatesOf, findingGiven, rankCauses, stateBeliefs } from '../diagnose';
 import { asId, sum } from '../units';
 import { designsBy, kindBeside, kindSeen, nextKindQuestion, tubSeen, type KindAnswers } from '.';
 
@@ -125,12 +125,14 @@ describe('causes of a machine of several designs', () => {
         // A second way: every design by itself, weighed by how well it explains what was found.
         const alone = mixture.map(({ design, probability }) => {
           const knowledge = knowledgeFor(catalogue, bare(design.tags));
-          const prior = rankCauses(knowledge, { ...evidence, findings: [] });
-          const joint = prior.causes.map(({ causeId, probability: p }) => ({
-            causeId,
-            mass: probability * p * found.reduce((mass, { id }) => mass * knowledge.findingLikelihood(causeId, id), 1),
+          const { beliefs } = stateBeliefs(knowledge, { ...evidence, findings: [] });
+          return faultStatesOf(knowledge).map((state, index) => ({
+            causeId: state.causeId,
+            mass:
+              probability *
+              (beliefs[index] ?? 0) *
+              found.reduce((mass, { id }) => mass * findingGiven(knowledge, state, id), 1),
           }));
-          return joint;
         });
         const all = sum(alone.flat().map(({ mass }) => mass));
         for (const { causeId, probability } of together.causes)

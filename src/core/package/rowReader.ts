@@ -9,12 +9,13 @@ export type RowReader = (cells: Readonly<Record<string, unknown>>) => ReadRow;
 type Cell = { value: unknown; message: string | null };
 type ColumnReader = { column: string; read: (cell: unknown) => Cell };
 
-/** Makers, roles, days and prices come again and again; ids and numbers do not, and are forgotten before they fill the memory. */
+/** Makers, roles, days and prices come again and again; a column in which as many cells in a row are new as are remembered is one of ids or numbers, and is read as it comes. */
 const MOST_REMEMBERED = 2048;
 const LONGEST_REMEMBERED = 40;
 
 function columnReader(column: string, schema: z.ZodType): ColumnReader {
-  const before = new Map<string, Cell>();
+  let before: Map<string, Cell> | null = new Map();
+  let again = 0;
   const parse = (cell: unknown): Cell => {
     const read = schema.safeParse(cell);
     return read.success
@@ -24,11 +25,21 @@ function columnReader(column: string, schema: z.ZodType): ColumnReader {
   return {
     column,
     read(cell) {
-      if (typeof cell !== 'string' || cell.length > LONGEST_REMEMBERED) return parse(cell);
+      if (before === null || typeof cell !== 'string' || cell.length > LONGEST_REMEMBERED) return parse(cell);
       const known = before.get(cell);
-      if (known) return known;
+      if (known) {
+        again += 1;
+        return known;
+      }
       const read = parse(cell);
-      if (before.size === MOST_REMEMBERED) before.clear();
+      if (before.size === MOST_REMEMBERED) {
+        if (again < MOST_REMEMBERED) {
+          before = null;
+          return read;
+        }
+        again = 0;
+        before.clear();
+      }
       before.set(cell, read);
       return read;
     },

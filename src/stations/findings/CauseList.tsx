@@ -37,9 +37,7 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
       ) : null}
       <ol className="flex flex-col">
         {listed.map((entry) => {
-          const moves = entry.moves
-            .filter((move) => Math.abs(move.bits) >= 0.3)
-            .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits));
+          const { moves } = entry;
           const proposed = next.doNext.kind === 'decide-cause' && next.doNext.causeId === entry.causeId;
           const settled = state.round.cause?.causeId === entry.causeId;
           return (
@@ -54,7 +52,7 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
                         {moves.length === 0 ? (
                           <li>Nothing said so far speaks for or against it: this is its usual share.</li>
                         ) : null}
-                        {moves.slice(0, 5).map((move) => (
+                        {moves.map((move) => (
                           <li key={move.kind + move.id}>
                             {move.bits > 0 ? 'speaks for it' : 'speaks against it'},{' '}
                             {formatTimes(2 ** Math.abs(move.bits))}: {nameOf(move.id)}

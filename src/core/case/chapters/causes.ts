@@ -54,9 +54,21 @@ export const causesChapter: Chapter<'causes', { lore: Lore; evidence: TicketEvid
   answer: ({ lore, evidence }) => rankCauses(lore.knowledge, evidence, lore.priors),
 };
 
+/** What moves a cause by less, in bits, is not worth a word; nor what it brings more rarely. */
+const SPEAKS = 0.3;
+const MOST_MOVES = 6;
+const LEAST_BROUGHT = 0.01;
+
 /** A ranking as it crosses to the page: the causes by their ids. */
-export type ShownRanking = { causes: Omit<RankedCause, 'cause'>[]; contradictory: boolean };
-export const shownRanking = ({ causes, contradictory }: CauseRanking): ShownRanking => ({
-  contradictory,
-  causes: causes.map(({ causeId, probability, moves }) => ({ causeId, probability, moves })),
+export type ShownRanking = Omit<CauseRanking, 'causes'> & { causes: Omit<RankedCause, 'cause'>[] };
+export const shownRanking = ({ causes, ...said }: CauseRanking): ShownRanking => ({
+  ...said,
+  causes: causes.map(({ cause: _row, moves, with: brought, ...shown }) => ({
+    ...shown,
+    moves: moves
+      .filter(({ bits }) => Math.abs(bits) >= SPEAKS)
+      .sort((a, b) => Math.abs(b.bits) - Math.abs(a.bits))
+      .slice(0, MOST_MOVES),
+    with: brought.filter(({ probability }) => probability >= LEAST_BROUGHT),
+  })),
 });

@@ -19,6 +19,9 @@ import type { Jobs } from './jobs';
 /** A step as it crosses to the page: its check by id. */
 export type ShownStep = NextStep extends infer Step ? (Step extends NextStep ? Omit<Step, 'check'> : never) : never;
 
+/** Dearer ways to mend it blindly are nobody's next step; every check can be one that was done. */
+const MOST_FIXES = 6;
+
 /** What giving it up costs where nothing better is known. */
 const ESCALATE_AT_LEAST = 200;
 
@@ -65,7 +68,10 @@ function stepsOf({ evidence, doable, worthUpTo, ...world }: StepsIn, effort: Eff
   const { lore, settings } = world;
   const escalate = escalationOf(settings, worthUpTo);
   const costs = { ...costsOf(world), escalate, priors: lore.priors };
-  return nextSteps(lore.knowledge, evidence, costs, doable, effort).map(({ check: _check, ...step }) => step);
+  let fixes = 0;
+  return nextSteps(lore.knowledge, evidence, costs, doable, effort)
+    .filter(({ kind }) => kind !== 'fix' || (fixes += 1) <= MOST_FIXES)
+    .map(({ check: _check, ...step }) => step);
 }
 
 /** What to look at or mend next: one step ahead at once, then as far as it pays. `worthUpTo`: the most that a repair may cost, major units. */

@@ -1,0 +1,194 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue, platform } from '../../../tests/support/demo';
+import { knowledgeFor, OTHER_CAUSE, type Knowledge } from '../catalogue';
+import { asId, sum, type CauseId } from '../units';
+import { nextSteps, priorsOf, rankCauses, type Evidence } from '.';
+
+const PLATFORMS = ['fj-a1', 'fj-i4', 'qu-d5', 'mw-t1', 'os-t4', 'os-r8'];
+const knowledges = new Map(PLATFORMS.map((id) => [id, knowledgeFor(demoCatalogue(), platform(id))]));
+const of = (id: string): Knowledge => knowledges.get(id) ?? knowledgeFor(demoCatalogue(), platform(id));
+
+const evidenceOn = (knowledge: Knowledge): fc.Arbitrary<Evidence> =>
+  fc.record({
+    findings: fc.uniqueArray(
+      fc.record({ findingId: fc.constantFrom(...knowledge.findings.map(({ id }) => id)), present: fc.boolean() }),
+      { maxLength: 4, selector: ({ findingId }) => findingId },
+    ),
+    outcomes: fc
+      .uniqueArray(fc.constantFrom(...knowledge.checks), { maxLength: 3, selector: ({ id }) => id })
+      .chain((checks) =>
+        fc.tuple(
+          ...checks.map(({ id, outcomes }) =>
+            fc.constantFrom(...outcomes).map((outcome) => ({ checkId: id, outcomeId: outcome.id })),
+          ),
+        ),
+      ),
+    failedFixes: fc.uniqueArray(fc.constantFrom(...knowledge.causes.map(({ id }) => id)), { maxLength: 2 }),
+  });
+const cases = fc.constantFrom(...PLATFORMS).chain((id) => evidenceOn(of(id)).map((evidence) => ({ id, evidence })));
+
+/** A second way: every set of one or two causes written out, its chance and what it shows counted by hand from the rows. */
+function byHand(knowledge: Knowledge, { findings, outcomes, failedFixes }: Evidence): Map<CauseId, number> {
+  const priors = priorsOf(knowledge);
+  const failed = new Set<string>(failedFixes);
+  const masses = new Map<CauseId, number>();
+  const put = (name: CauseId, mass: number) => masses.set(name, (masses.get(name) ?? 0) + mass);
+  const shown = (present: readonly CauseId[], hidden: readonly string[]) => {
+    let p = 1;
+    for (const { findingId, present: seen } of findings) {
+      const showing = present.filter((_, index) => index > 0 || !hidden.includes(findingId));
+      const leak = knowledge.findingLikelihood(OTHER_CAUSE, findingId);
+      const none = showing.reduce(
+        (left, id) => (left * (1 - knowledge.findingLikelihood(id, findingId))) / (1 - leak),
+        1 - leak,
+      );
+      const yes = showing.length === 1 ? knowledge.findingLikelihood(showing[0] ?? OTHER_CAUSE, findingId) : 1 - none;
+      const clamped = Math.min(0.999, Math.max(0.001, yes));
+      p *= seen ? clamped : 1 - clamped;
+    }
+    for (const { checkId, outcomeId } of outcomes) {
+      const check = knowledge.checks.find(({ id }) => id === checkId);
+      const likely = (id: CauseId, outcome: string) => knowledge.outcomeLikelihood(id, checkId, outcome);
+      const all = check?.outcomes.map(({ id }) => id) ?? [];
+      const [a = OTHER_CAUSE, b] = present;
+      if (b === undefined) p *= likely(a, outcomeId);
+      else {
+        const normal = [...all].sort((x, y) => likely(OTHER_CAUSE, y) - likely(OTHER_CAUSE, x))[0] ?? '';
+        const sound = Math.min(
+          Math.max(likely(a, normal), likely(b, normal)),
+          (likely(a, normal) * likely(b, normal)) / likely(OTHER_CAUSE, normal),
+        );
+        const others = sum(all.filter((id) => id !== normal).map((id) => likely(a, id) + likely(b, id)));
+        p *= outcomeId === normal ? sound : ((1 - sound) * (likely(a, outcomeId) + likely(b, outcomeId))) / others;
+      }
+    }
+    const cure = (id: CauseId) => knowledge.causes.find((cause) => cause.id === id)?.cure ?? 0;
+    return p * (present.every((id) => failed.has(id)) ? 1 - present.reduce((c, id) => c * cure(id), 1) : 1);
+  };
+  knowledge.causes.forEach(({ id }, index) => {
+    const brings = knowledge.brings.filter((row) => row.causeId === id);
+    put(id, (priors[index] ?? 0) * (1 - sum(brings.map(({ p }) => p))) * shown([id], []));
+    for (const row of brings)
+      put(
+        failed.has(id) && !failed.has(row.bringsId) ? row.bringsId : id,
+        (priors[index] ?? 0) * row.p * shown([id, row.bringsId], row.hides),
+      );
+  });
+  put(OTHER_CAUSE, (priors.at(-1) ?? 0) * shown([OTHER_CAUSE], []));
+  const total = sum([...masses.values()]);
+  return new Map([...masses].map(([id, mass]) => [id, mass / total]));
+}
+
+describe('a cause and what it brings', () => {
+  it('are weighed as counting every single and every pair by hand weighs them', () => {
+    let told = 0;
+    fc.assert(
+      fc.property(cases, ({ id, evidence }) => {
+        const knowledge = of(id);
+        const { causes, contradictory } = rankCauses(knowledge, evidence);
+        expect(contradictory).toBe(false);
+        const hand = byHand(knowledge, evidence);
+        for (const { causeId, probability } of causes)
+          expect(Math.abs(probability - (hand.get(causeId) ?? 0)), causeId).toBeLessThan(1e-9);
+        if (causes.some((entry) => entry.with.some(({ probability }) => probability > 0.05))) told += 1;
+      }),
+      { numRuns: 150 },
+    );
+    expect(told, 'pairs that counted').toBeGreaterThan(10);
+  });
+
+  it('do not depend on the order of the evidence', () => {
+    fc.assert(
+      fc.property(cases, ({ id, evidence }) => {
+        const turned = {
+          findings: [...evidence.findings].reverse(),
+          outcomes: [...evidence.outcomes].reverse(),
+          failedFixes: [...evidence.failedFixes].reverse(),
+        };
+        const [one, two] = [evidence, turned].map((said) => rankCauses(of(id), said).causes);
+        for (const { causeId, probability } of one ?? [])
+          expect(two?.find((entry) => entry.causeId === causeId)?.probability).toBeCloseTo(probability, 9);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('are not lowered by a finding that only they show', () => {
+    let only = 0;
+    for (const id of PLATFORMS) {
+      const knowledge = of(id);
+      for (const { id: findingId } of knowledge.findings) {
+        const leak = knowledge.findingLikelihood(OTHER_CAUSE, findingId);
+        const showing = knowledge.causes.filter((cause) => knowledge.findingLikelihood(cause.id, findingId) > leak);
+        const [cause] = showing;
+        if (showing.length !== 1 || !cause) continue;
+        only += 1;
+        const before = rankCauses(knowledge, { findings: [], outcomes: [], failedFixes: [] });
+        const after = rankCauses(knowledge, {
+          findings: [{ findingId, present: true }],
+          outcomes: [],
+          failedFixes: [],
+        });
+        const of = (ranking: typeof before) =>
+          ranking.causes.find(({ causeId }) => causeId === cause.id)?.probability ?? NaN;
+        expect(of(after), `${id} ${findingId}`).toBeGreaterThanOrEqual(of(before));
+      }
+    }
+    expect(only).toBeGreaterThan(5);
+  });
+
+  it('a spider is found through the pump that its crumbs have stopped', () => {
+    const knowledge = of('fj-a1');
+    const evidence: Evidence = {
+      findings: [
+        { findingId: 'stands-full', present: true },
+        { findingId: 'metal-crumbs', present: true },
+      ],
+      outcomes: [{ checkId: 'look-filter', outcomeId: 'crumbs' }],
+      failedFixes: [],
+    };
+    const [lead] = rankCauses(knowledge, evidence).causes;
+    expect(lead?.causeId).toBe('spider');
+    expect(lead?.with[0]?.causeId).toBe('filter-blocked');
+    const both = nextSteps(knowledge, evidence, { perMinute: 0.9, parts: () => 40, escalate: 900, open: [] }).find(
+      (step) => step.kind === 'fix' && step.id === 'spider' && step.also === 'filter-blocked',
+    );
+    expect(both?.cures).toBeGreaterThan(0.2);
+  });
+
+  it('with the first mended, what is left is the second', () => {
+    const knowledge = of('mw-t1');
+    const evidence = { findings: [{ findingId: 'belt-dust', present: true }], outcomes: [], failedFixes: [] };
+    const mended = rankCauses(knowledge, { ...evidence, failedFixes: ['brake-drags-top'] });
+    const before = rankCauses(knowledge, evidence);
+    const shareOf = (ranking: typeof before, id: string) =>
+      ranking.causes.find(({ causeId }) => causeId === id)?.probability ?? NaN;
+    expect(shareOf(mended, 'brake-drags-top')).toBeLessThan(shareOf(before, 'brake-drags-top') / 4);
+    expect(shareOf(mended, 'belt-top')).toBeGreaterThan(shareOf(before, 'belt-top'));
+  });
+
+  it('a sign on the wreck raises what it points to', () => {
+    const knowledge = of('os-t4');
+    const evidence = { findings: [{ findingId: 'no-agitation', present: true }], outcomes: [], failedFixes: [] };
+    const sign = knowledge.wreckSigns.find(({ rootId }) => rootId === 'coupler.gearbox');
+    const gearbox = (wreckSigns: string[]) =>
+      rankCauses(knowledge, { ...evidence, wreckSigns }).causes.find(({ causeId }) => causeId === asId('gearbox'))
+        ?.probability ?? NaN;
+    expect(gearbox([sign?.id ?? ''])).toBeGreaterThan(2 * gearbox([]));
+  });
+
+  it('two facts that hardly go together are named, and what goes together is not', () => {
+    const knowledge = of('fj-a1');
+    const said = (findings: string[], outcomes: Evidence['outcomes'] = []) =>
+      rankCauses(knowledge, {
+        findings: findings.map((findingId) => ({ findingId, present: true })),
+        outcomes,
+        failedFixes: [],
+      }).clashes;
+    expect(said(['stands-full', 'hums'])).toEqual([]);
+    const [clash] = said(['rust-run'], [{ checkId: 'lift-drum', outcomeId: 'firm' }]);
+    expect([clash?.first.id, clash?.second.id]).toEqual(['rust-run', 'lift-drum firm']);
+    expect(said(['rust-run'], [{ checkId: 'lift-drum', outcomeId: 'rust' }])).toEqual([]);
+  });
+});
