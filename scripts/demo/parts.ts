@@ -1,7 +1,7 @@
 import { findBearing } from '@/core/measure';
 import { knowledgeFor, type Catalogue, type Platform } from '@/core/catalogue';
 import { unique, asId } from '@/core/units';
-import type { Cells, Dice } from './files';
+import { dice as diceOf, type Cells, type Dice } from './files';
 
 /** Purchase price in euros a maker's part of a role starts from. */
 export const PRICES: Record<string, number> = {
@@ -50,6 +50,7 @@ export const PRICES: Record<string, number> = {
   'brake-kit': 46,
   'clutch-kit': 52,
   'motor-top': 98,
+  'motor-front': 84,
   capacitor: 11,
   timer: 64,
   gearbox: 184,
@@ -74,6 +75,8 @@ const GENERIC_ROLES = [
   'drain-hose',
   'temp-sensor',
 ];
+/** Roles that came later: their numbers are made after all others, so that those stay as they are. */
+const LATER_ROLES = ['motor-front'];
 /** Roles whose number depends on the model, not only on the platform. */
 const BY_MODEL = ['brushes', 'board', 'door-seal', 'lock', 'timer'];
 const BEARINGS: Record<string, [string, string]> = {
@@ -328,7 +331,7 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
         ...cause.companions.map(({ id }) => id),
       ]),
       ...knowledge.operations.flatMap((operation) => operation.consumables.map(({ id }) => id)),
-    ]);
+    ]).filter((roleId) => !LATER_ROLES.includes(roleId));
     const own = models.filter((model) => model['platformId'] === platform.id);
     const scope = { platformId: platform.id };
     for (const roleId of roles) {
@@ -385,6 +388,24 @@ export function makeParts(catalogue: Catalogue, models: readonly Cells[], dice: 
   addSplitAndMerge(set, addPart, relate);
   addSecondSources(set, addPart, relate);
   shareANumber(set);
+  // Numbers from dice of their own: the offers, drawn next, stay as they are.
+  const later = numberMakers(diceOf(20261127));
+  for (const platform of catalogue.platforms)
+    for (const roleId of LATER_ROLES)
+      if (knowledgeFor(catalogue, platform).causes.some((cause) => cause.roleId === roleId))
+        fit(
+          { platformId: platform.id },
+          roleId,
+          addPart(
+            platform.makerId,
+            roleId,
+            'maker',
+            PRICES[roleId] ?? 20,
+            ` ${platform.name}`,
+            'current',
+            later[platform.makerId]?.next(),
+          ),
+        );
   return set;
 }
 

@@ -184,14 +184,31 @@ function unreadStations({ base, badges }: StationsProps): Record<StationId, Show
 /** Each station is given the chapters that it shows. */
 function weighedStations(
   { base, badges, fromDonor }: StationsProps,
-  { machine, age, lore, causes, part, offer, range, market, worth, steps, barred, look, bench, next }: Weighed,
+  {
+    machine,
+    age,
+    lore,
+    causes,
+    telling,
+    part,
+    offer,
+    range,
+    market,
+    worth,
+    steps,
+    barred,
+    look,
+    why,
+    bench,
+    next,
+  }: Weighed,
 ): Record<StationId, Shown> {
-  const findings = { ...base, machine, lore, causes, steps, barred, look, next };
+  const findings = { ...base, machine, lore, causes, telling, steps, barred, look, why, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
   const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
   const orders = { ...base, next, part, fromDonor };
-  const works = { ...base, bench, lore, next };
-  const proofs = { ...base, bench, lore, causes, next };
+  const works = { ...base, bench, lore, why, next };
+  const proofs = { ...base, bench, lore, causes, why, next };
   return {
     plate: {
       summary: <PlateLine {...base} machine={machine} age={age} />,

@@ -3,6 +3,7 @@ export { Button, Key } from './Button';
 export { cx } from './cx';
 export { Ask, Panel } from './Dialog';
 export { Field } from './Field';
+export { Folded } from './Folded';
 export { Caution, Mark } from './Mark';
 export { notice, Notices } from './Notices';
 export { NumberText } from './Numbers';

@@ -28,7 +28,7 @@ export { cutOffWords, notSavedWords, troubleWords, underWayWords } from './troub
 export { learnedFromWords, ownRowWords } from './own';
 export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
 export { figureWords } from './settings';
-export { STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
+export { runWords, STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
 export { compareWords, differenceWords, readingWords, serialProblemWords, type InputWords } from './numbers';
 export {
   crossProblemWords,

@@ -1,5 +1,6 @@
 import type { StandardKind } from '@/core/measure';
 import { judgeSuffixes, type ReadingVerdict, type SeatVerdict, type SuffixVerdict } from '@/core/measure';
+import type { TicketEventOf } from '@/core/ticket';
 import { capital, formatNumber } from './format';
 
 /** A verdict as it is computed, or as it was noted. */
@@ -87,3 +88,19 @@ export const STANDARD_WORDS: Record<StandardKind, string> = {
   belt: 'Length in mm, and ribs',
   hose: 'Bore × length, mm',
 };
+
+/** A run that failed: what, with how much, how fast, after how long, and what was seen. */
+export function runWords({
+  title,
+  loadKg,
+  rpm,
+  minute,
+  seen,
+}: Pick<TicketEventOf<'failing-run-noted'>, 'title' | 'loadKg' | 'rpm' | 'minute' | 'seen'>): string {
+  const how = [
+    loadKg > 0 ? `${formatNumber(loadKg, 1)} kg` : 'empty',
+    rpm > 0 ? `${formatNumber(rpm, 0)} rpm` : null,
+    minute === null ? null : `in minute ${formatNumber(minute, 0)}`,
+  ].filter((part) => part !== null);
+  return `${title} (${how.join(', ')})${seen === '' ? '' : `: ${seen}`}`;
+}

@@ -12,7 +12,7 @@ import {
   listOf,
   plural,
 } from './format';
-import { seatWords, verdictWords } from './measuring';
+import { runWords, seatWords, verdictWords } from './measuring';
 import { optionWords } from './quote';
 import { compareWords } from './numbers';
 import { shakenWords } from './refusals';
@@ -234,6 +234,10 @@ export function eventWords(data: TicketEventData): string {
       return data.text === ''
         ? 'The number on the old part was taken back'
         : `On the old part: “${data.text.slice(0, 60)}”`;
+    case 'failing-run-noted':
+      return `It fails: ${runWords(data)}`;
+    case 'wreck-read':
+      return data.signId === null ? 'The dead part tells nothing' : `On the dead part: ${data.text}`;
     case 'complaint-noted':
       return `Complaint: ${data.text}`;
     case 'finding-noted':

@@ -82,11 +82,17 @@ export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchS
   };
 }
 
-/** What must be tested: what the work disturbed decides, and the cause. 'always' proofs come every time. In stage order. O(proofs). */
-export function proofsFor(proofs: readonly Proof[], disturbed: readonly string[], causeId: CauseId | null): Proof[] {
+/** What must be tested: what the work disturbed decides, the cause, and why it came about (`rootProofId`). 'always' proofs come every time. In stage order. O(proofs). */
+export function proofsFor(
+  proofs: readonly Proof[],
+  disturbed: readonly string[],
+  causeId: CauseId | null,
+  rootProofId: string | null = null,
+): Proof[] {
   return proofsInOrder(
     proofs.filter(
       (proof) =>
+        proof.id === rootProofId ||
         proof.disturbedBy.includes('always') ||
         proof.disturbedBy.some((id) => disturbed.includes(id)) ||
         (causeId !== null && proof.causes.includes(causeId)),

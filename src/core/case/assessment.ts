@@ -5,15 +5,19 @@ import type { BenchShown } from './chapters/bench';
 import type { OfferMade, QuoteRange } from './chapters/jobs';
 import type { Next } from './chapters/next';
 import type { Look } from './chapters/look';
+import type { WhyShown } from './chapters/why';
 import type { Market } from './chapters/market';
 import type { PartShown } from './chapters/part';
 import type { ShownRanking } from './chapters/causes';
 import type { ShownStep } from './chapters/steps';
-import type { Barred } from '../diagnose';
+import type { Barred, Telling } from '../diagnose';
 import type { Worth } from '../worth';
 
 /** The rows of the platform's knowledge that the page looks things up in. */
-export type LoreShown = Pick<Knowledge, 'causes' | 'findings' | 'phrases' | 'checks' | 'limits' | 'codes'> & {
+export type LoreShown = Pick<
+  Knowledge,
+  'causes' | 'findings' | 'phrases' | 'checks' | 'limits' | 'codes' | 'runs' | 'service'
+> & {
   operations: readonly { id: string; title: string }[];
   roles: readonly Role[];
 };
@@ -31,6 +35,7 @@ export type Weighed = {
   age: Age;
   lore: LoreShown;
   causes: CausesShown;
+  telling: Telling[];
   part: PartShown;
   offer: OfferMade | null;
   range: QuoteRange | null;
@@ -40,6 +45,7 @@ export type Weighed = {
   steps: ShownStep[];
   barred: Barred[];
   look: Look | null;
+  why: WhyShown | null;
   bench: BenchShown | null;
   next: Next;
 };

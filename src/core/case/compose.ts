@@ -6,7 +6,7 @@ import { localDateOf, toMajor, type Instant } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
 import { benchChapter } from './chapters/bench';
-import { causesChapter, loreChapter, shownRanking, type Lore } from './chapters/causes';
+import { causesChapter, loreChapter, priorsChapter, shownRanking, tellingChapter, type Lore } from './chapters/causes';
 import { jobsChapter, numbersChapter, offerChapter, rangeChapter, secondCause, type OfferMade } from './chapters/jobs';
 import { ageChapter, machineChapter } from './chapters/machine';
 import { lookChapter } from './chapters/look';
@@ -14,6 +14,7 @@ import { marketChapter } from './chapters/market';
 import { nextChapter } from './chapters/next';
 import { chosenParts, partChapter } from './chapters/part';
 import { barredChapter, doableChapter, stepsChapter } from './chapters/steps';
+import { whyChapter } from './chapters/why';
 import { agesOf, owningChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
 import type { Settings } from './settings';
@@ -46,7 +47,10 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const { lackingTools } = settings;
   const lore = run(loreChapter, { catalogue, platform, designs: machine.designs, learned, lackingTools });
   const evidence = evidenceOf(state);
-  const ranking = run(causesChapter, { lore, evidence });
+  const ageYears = age.years;
+  const priors = run(priorsChapter, { lore, lives, design: platform.design, ageYears });
+  const ranking = run(causesChapter, { lore, priors, evidence });
+  const telling = run(tellingChapter, { lore, priors, evidence, findings: state.findings });
   const numbers = run(numbersChapter, {
     catalogue,
     lore,
@@ -82,13 +86,26 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const open = round.ticks.filter(({ step }) => step.phase === 'strip').map(({ step }) => step.operationId);
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
-  const steps = run(stepsChapter, { lore, doable, evidence, jobs, settings, open, worthUpTo });
+  const steps = run(stepsChapter, { lore, priors, doable, evidence, jobs, settings, open, worthUpTo });
   const barred = run(barredChapter, { lore, evidence, open });
-  const look = run(lookChapter, { catalogue, machine, learned, settings, jobs, open, evidence, steps, worthUpTo });
+  const look = run(lookChapter, {
+    catalogue,
+    machine,
+    learned,
+    settings,
+    jobs,
+    open,
+    evidence,
+    steps,
+    worthUpTo,
+    ageYears,
+  });
   const causeIds = acceptedOption(round)?.causeIds ?? (cause ? [cause.id] : []);
   const { ticks, finished, proofs } = round;
+  const why = run(whyChapter, { lore, causeId: cause?.id ?? null, wrecks: state.wrecks });
+  const rootProofId = why?.told?.proofId ?? null;
   const bench = causeIds.length
-    ? run(benchChapter, { lore, platform, causeIds, round: { ticks, finished, proofs } })
+    ? run(benchChapter, { lore, platform, causeIds, rootProofId, round: { ticks, finished, proofs } })
     : null;
   const causes = shownCauses(ranking, cause, round.cause !== null);
   const probabilityOf = (id: string) => ranking.causes.find(({ causeId }) => causeId === id)?.probability ?? 0;
@@ -101,6 +118,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     age,
     lore: shownLore(lore, catalogue),
     causes,
+    telling,
     part,
     offer,
     range,
@@ -109,6 +127,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     steps,
     barred,
     look,
+    why,
     bench,
     next,
   };
@@ -148,7 +167,7 @@ function shownCauses(ranking: CauseRanking, cause: Cause | null, decided: boolea
 const loreShown = new WeakMap<Lore, LoreShown>();
 
 function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
-  const { causes, findings, phrases, checks, limits, codes, operations } = lore.knowledge;
+  const { causes, findings, phrases, checks, limits, codes, operations, runs, service } = lore.knowledge;
   const known = loreShown.get(lore) ?? {
     causes,
     findings,
@@ -156,6 +175,8 @@ function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
     checks,
     limits,
     codes,
+    runs,
+    service,
     operations: operations.map(({ id, title }) => ({ id, title })),
     roles,
   };

@@ -15,3 +15,6 @@ export {
   type PriorFactors,
   type RankedCause,
 } from './rankCauses';
+export { ageFactors } from './agePriors';
+export { tellingFindings, type Telling } from './tellingFindings';
+export { toldRoot, whyItFailed, type RankedRoot } from './whyItFailed';

@@ -183,6 +183,19 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     /** null: not sure. */
     outcome: copied.nullable(),
   }),
+  /** The run in which it fails, so that the same can be run as the proof. `minute`: when it failed; null where nobody knows. */
+  z.object({
+    type: z.literal('failing-run-noted'),
+    /** Of the knowledge; null for one that was described by hand. */
+    runId: id.nullable(),
+    title: copied,
+    loadKg: z.number().min(0).max(30),
+    rpm: z.number().min(0).max(3000),
+    minute: z.number().min(0).max(600).nullable(),
+    seen: note,
+  }),
+  /** What the dead part looks like: why it failed. null: nothing that would tell. */
+  z.object({ type: z.literal('wreck-read'), causeId: idSchema<CauseId>(), signId: id.nullable(), text: copied }),
   z.object({
     type: z.literal('reading-noted'),
     limitId: id,

@@ -4,11 +4,12 @@ export type TicketEvidence = {
   findings: { findingId: string; present: boolean }[];
   outcomes: { checkId: string; outcomeId: string }[];
   failedFixes: string[];
+  wreckSigns: string[];
 };
 
 /** What the findings, codes, checks and readings say, as evidence. 'Not sure' is none. */
 export function evidenceOf(
-  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes'>,
+  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes' | 'wrecks'>,
 ): TicketEvidence {
   const findings = new Map<string, boolean>();
   for (const finding of state.findings)
@@ -22,9 +23,13 @@ export function evidenceOf(
     findings: [...findings].map(([findingId, present]) => ({ findingId, present })),
     outcomes: [...outcomes].map(([checkId, outcomeId]) => ({ checkId, outcomeId })),
     failedFixes: state.failedFixes,
+    wreckSigns: state.wrecks.flatMap(({ signId }) => signId ?? []),
   };
 }
 
 /** Whether anything is said that a cause could be found from. */
-export const isTold = (state: Pick<TicketState, 'findings' | 'codes' | 'checks'>): boolean =>
-  state.findings.some((finding) => finding.answer === 'yes') || state.codes.length > 0 || state.checks.length > 0;
+export const isTold = (
+  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes'>,
+): boolean =>
+  state.findings.some((finding) => finding.answer === 'yes') ||
+  [state.codes, state.checks, state.readings, state.failedFixes].some((said) => said.length > 0);

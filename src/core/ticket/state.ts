@@ -53,6 +53,10 @@ export type TicketState = {
   /** The old parts by role and property, as measured; an empty value takes a measurement back. */
   measured: Readonly<Record<string, Readonly<Record<string, string>>>>;
   failedFixes: string[];
+  /** The run in which it fails, as it was noted last. */
+  failingRun: (Facts<'failing-run-noted'> & { at: Instant }) | null;
+  /** What the dead parts look like, one for each cause. */
+  wrecks: Facts<'wreck-read'>[];
   /** The attempt at mending that is under way, and those that are over. */
   round: Round;
   earlier: readonly Round[];
@@ -92,6 +96,8 @@ const blank = (event: TicketEvent): TicketState => ({
   readings: [],
   measured: {},
   failedFixes: [],
+  failingRun: null,
+  wrecks: [],
   round: newRound(),
   earlier: [],
   deliveries: {},
@@ -182,6 +188,10 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, checks: replaceBy(state.checks, factsOf(data), (item) => item.checkId) };
     case 'reading-noted':
       return { ...state, readings: replaceBy(state.readings, { ...factsOf(data), at }, (item) => item.limitId) };
+    case 'failing-run-noted':
+      return { ...state, failingRun: { ...factsOf(data), at } };
+    case 'wreck-read':
+      return { ...state, wrecks: replaceBy(state.wrecks, factsOf(data), (item) => item.causeId) };
     case 'part-measured': {
       const { [data.property]: _before, ...others } = state.measured[data.roleId] ?? {};
       const own = data.value === '' ? others : { ...others, [data.property]: data.value };

@@ -236,7 +236,7 @@ describe('rounds', () => {
     expect(state.earlier).toHaveLength(1);
     expect(state.earlier[0]).toMatchObject({ cause: { causeId: 'c' }, answer: { answer: 'yes' } });
     expect(evidenceOf(state).failedFixes).toEqual(['c']);
-    expect(rungOf(state)).toBe('note-findings');
+    expect(rungOf(state)).toBe('find-cause');
   });
 
   it('end with another cause after the yes, but not before it', () => {
@@ -263,7 +263,7 @@ describe('rounds', () => {
     const state = after(...agreed, closed, { type: 'came-back', sameFault: true });
     expect(state).toMatchObject({ closed: null, callBacks: 1, failedFixes: ['c'] });
     expect(state.round.answer).toBeNull();
-    expect(rungOf(state)).toBe('note-findings');
+    expect(rungOf(state)).toBe('find-cause');
   });
 });
 

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
+import { WhyItFailed } from '../shared/WhyItFailed';
 import type { SheetStep } from '@/core/bench';
 import { clearStep, cureOf, finishBench, sameStep, tickStep } from '@/core/ticket';
 import type { Instant } from '@/core/units';
@@ -11,7 +12,7 @@ import { formatMinutes, formatMoment, formatPercent, listOf, plural, shakenWords
 
 const SECTION_NAMES = { strip: 'Strip down, in this order', work: 'The job', refit: 'Refit, in this order' } as const;
 
-export type BenchProps = StationProps<'bench' | 'lore' | 'next'>;
+export type BenchProps = StationProps<'bench' | 'lore' | 'why' | 'next'>;
 
 /** Until when a joint of this round cures, if it still does. */
 const curingUntil = ({ state, at }: Pick<BenchProps, 'state' | 'at'>): Instant | null => {
@@ -97,6 +98,7 @@ export function BenchStation(props: BenchProps) {
           </div>
         ) : null,
       )}
+      <WhyItFailed {...props} />
       <div className="flex flex-col gap-2 border-t border-line pt-3">
         <Select
           label="Note a reading"

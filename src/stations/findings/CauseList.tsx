@@ -26,6 +26,8 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
         .filter((outcome) => `${check.id} ${outcome.id}` === id)
         .map((outcome) => `${check.title}: ${outcome.text}`),
     )[0] ??
+    causeOf(id)?.name.replace(/^./, (letter) => `mended already: ${letter.toLowerCase()}`) ??
+    state.wrecks.find(({ signId }) => signId === id)?.text ??
     'an earlier fix';
   return (
     <div>
@@ -35,6 +37,12 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
           These findings contradict each other: the usual shares are shown. Look over the answers.
         </Mark>
       ) : null}
+      {ranking.clashes.map(({ first, second }) => (
+        <p key={`${first.id} ${second.id}`} className="text-[15px]">
+          <Mark tone="doubt">These two hardly go together:</Mark> {nameOf(first.id)} · {nameOf(second.id)}. Look at one
+          of them again.
+        </p>
+      ))}
       <ol className="flex flex-col">
         {listed.map((entry) => {
           const { moves } = entry;
@@ -83,6 +91,12 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
                 </span>
               </div>
               <Bar share={entry.probability} />
+              {entry.with.slice(0, 2).map((brought) => (
+                <p key={brought.causeId} className="text-sm text-soft">
+                  of that, {formatPercent(brought.probability)} with it:{' '}
+                  {causeOf(brought.causeId)?.name.toLowerCase() ?? ''}
+                </p>
+              ))}
             </li>
           );
         })}

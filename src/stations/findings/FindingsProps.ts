@@ -1,3 +1,5 @@
 import type { StationProps } from '../shared/StationProps';
 
-export type FindingsProps = StationProps<'machine' | 'lore' | 'causes' | 'steps' | 'barred' | 'look' | 'next'>;
+export type FindingsProps = StationProps<
+  'machine' | 'lore' | 'causes' | 'telling' | 'steps' | 'barred' | 'look' | 'why' | 'next'
+>;

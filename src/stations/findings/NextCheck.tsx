@@ -20,7 +20,7 @@ function namesOf({ lore }: FindingsProps): Names {
       step.kind === 'check'
         ? (lore.checks.find((entry) => entry.id === step.id)?.title ?? '')
         : step.kind === 'fix'
-          ? `Mend: ${cause(step.id)}`
+          ? `Mend: ${cause(step.id)}${step.also === null ? '' : `, with ${cause(step.also)}`}`
           : 'Give it up: offer a replacement',
   };
 }
@@ -54,34 +54,47 @@ function LookFirst({ machine, look, settings, ask }: FindingsProps) {
   );
 }
 
-/** What to do next and why, the cheapest expected way first; under it the other ways with what they cost on average. */
+/** What to do next and why, the cheapest expected way first. */
 export function NextCheck(props: FindingsProps) {
-  const { steps, settings } = props;
-  const [picked, setPicked] = useState<string | null>(null);
+  const { steps } = props;
   const names = namesOf(props);
-  const lead = steps.find((entry) => entry.kind === 'check' && entry.id === picked) ?? steps[0];
+  const [lead] = steps;
   if (!lead) return null;
   return (
-    <div>
+    <section aria-label="What to do next">
       <h3 className="mb-1 font-semibold">What to do next</h3>
       <LookFirst {...props} />
       {lead.kind === 'check' ? (
         <CheckCard {...props} step={lead} names={names} key={lead.id} />
       ) : lead.kind === 'fix' ? (
-        <FixCard {...props} step={lead} names={names} key={lead.id} />
+        <FixCard {...props} step={lead} names={names} key={`${lead.id} ${lead.also ?? ''}`} />
       ) : (
         <p className="rounded-sm border-[1.5px] border-edge bg-sheet p-3">
           Searching on costs more than it can save: offer a replacement at the Worth station.
         </p>
       )}
-      <h4 className="mt-3 text-sm text-soft">Other ways, with the cost on average until it is mended</h4>
+    </section>
+  );
+}
+
+/** The other ways with what they cost on average, a check that was done all the same, and what must not be done now. */
+export function OtherWays(props: FindingsProps) {
+  const { steps, settings } = props;
+  const [picked, setPicked] = useState<string | null>(null);
+  const names = namesOf(props);
+  const [lead] = steps;
+  const chosen = steps.find((entry) => entry.kind === 'check' && entry.id === picked);
+  return (
+    <section aria-label="Other ways">
+      <h3 className="mb-1 font-semibold">Other ways, with the cost on average until it is mended</h3>
+      {chosen && chosen !== lead ? <CheckCard {...props} step={chosen} names={names} key={chosen.id} /> : null}
       <ul>
         {steps
-          .filter((entry) => entry !== lead)
+          .filter((entry) => entry !== lead && entry !== chosen)
           .slice(0, OTHERS_SHOWN)
           .map((entry) => (
             <li
-              key={entry.kind + entry.id}
+              key={`${entry.kind} ${entry.id} ${entry.also ?? ''}`}
               className="flex min-h-11 items-center justify-between gap-3 border-b border-line text-[15px]"
             >
               {entry.kind === 'check' ? (
@@ -108,14 +121,14 @@ export function NextCheck(props: FindingsProps) {
       <Select
         label="Another check was done"
         className="mt-2 max-w-sm"
-        value={lead.kind === 'check' && picked === lead.id ? picked : ''}
+        value={chosen ? (picked ?? '') : ''}
         onChange={(id) => setPicked(id || null)}
         empty="choose which"
         options={steps.flatMap((entry) =>
           entry.kind === 'check' ? [{ value: entry.id, text: names.step(entry) }] : [],
         )}
       />
-    </div>
+    </section>
   );
 }
 
@@ -190,6 +203,26 @@ function FixCard({ step, names, lore, settings, ask }: CardProps) {
   );
 }
 
+const STATE_WORDS = { isolated: 'Machine unplugged', energised: 'Machine live' } as const;
+
+/** How the service mode of this platform is entered, which item answers the check, and how one leaves it. */
+function ServiceMode({ lore, checkId }: Pick<FindingsProps, 'lore'> & { checkId: string }) {
+  const { service } = lore;
+  const item = service?.items.find((entry) => entry.checkId === checkId);
+  if (!service || !item) return null;
+  return (
+    <ol className="list-decimal pl-5 text-[15px]">
+      <li>{service.enter}</li>
+      {service.readFaults ? <li>Stored faults first. {service.readFaults}</li> : null}
+      <li>
+        <strong>{item.id}</strong>: {item.drives}. It should give {item.should}.
+      </li>
+      {service.clearFaults ? <li>Clear the faults. {service.clearFaults}</li> : null}
+      {service.leave ? <li>Leave: {service.leave.charAt(0).toLowerCase() + service.leave.slice(1)}</li> : null}
+    </ol>
+  );
+}
+
 function CheckCard({ step, names, ...props }: CardProps) {
   const { lore, next, ask, settings } = props;
   const check = lore.checks.find((entry) => entry.id === step.id);
@@ -197,27 +230,40 @@ function CheckCard({ step, names, ...props }: CardProps) {
   const opens = step.opens
     .map((id) => lore.operations.find((operation) => operation.id === id)?.title.toLowerCase())
     .filter(Boolean);
-  const limit = lore.limits.find((entry) => entry.checkId === check.id);
+  const limits = lore.limits.filter((entry) => entry.checkId === check.id);
+  const saves = step.withoutChecks - step.expectedCost;
   const proposed = next.doNext.kind === 'step' && next.doNext.step.id === check.id;
   const saw = (outcomeId: string | null, outcome: string | null) =>
     ask(note({ type: 'check-done', checkId: check.id, outcomeId, title: check.title, outcome }));
   return (
     <div className={card}>
       <p className="flex items-baseline justify-between gap-3">
-        <strong className="text-[17px]">{check.title}</strong>
+        <strong className="text-[17px] leading-snug">{check.title}</strong>
         <span className="whitespace-nowrap">{formatMinutes(step.minutes + step.accessMinutes)}</span>
       </p>
       <p className="text-[15px]">{check.how}</p>
+      {check.kind === 'service' ? <ServiceMode lore={lore} checkId={check.id} /> : null}
       <p className="text-[15px] text-soft">
-        {check.why} {opens.length ? `The way in: ${opens.join(', ')} (${formatMinutes(step.accessMinutes)}). ` : ''}
-        {check.state === 'energised' ? 'Machine live.' : 'Machine unplugged.'} On average{' '}
-        {formatRate(step.expectedCost, settings.currency)} until it is mended; without any check{' '}
-        {formatRate(step.withoutChecks, settings.currency)}.
+        {STATE_WORDS[check.state]}
+        {opens.length ? `. The way in: ${opens.join(', ')} (${formatMinutes(step.accessMinutes)})` : ''}.{' '}
+        <Why
+          label={`What ${check.title.toLowerCase()} saves`}
+          because={
+            <>
+              {check.why} On average {formatRate(step.expectedCost, settings.currency)} until it is mended with this
+              first; {formatRate(step.withoutChecks, settings.currency)} without any check.
+            </>
+          }
+        >
+          {saves > 0 ? `Saves ${formatRate(saves, settings.currency)} on average.` : 'It saves nothing on average.'}
+        </Why>
       </p>
       {check.cautions.map((caution) => (
         <Caution key={caution}>{caution}</Caution>
       ))}
-      {limit ? <ReadingField {...props} limit={limit} /> : null}
+      {limits.map((limit) => (
+        <ReadingField key={limit.id} {...props} limit={limit} />
+      ))}
       <ul className="flex flex-col gap-1.5">
         {step.outcomes.map((outcome, index) => {
           const text = check.outcomes.find(({ id }) => id === outcome.outcomeId)?.text ?? outcome.outcomeId;

@@ -4,11 +4,11 @@ import { Question } from '../shared/Station';
 import { cameBack, closeTicket, handOver, noteProof, repairDidNotHelp, tellReady, TEXT_LIMITS } from '@/core/ticket';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, cx, Field, Mark } from '@/ui';
-import { formatMinutes, formatMoment, plural } from '@/words';
+import { formatMinutes, formatMoment, plural, runWords } from '@/words';
 
 const STAGES = { open: 'While it is open', closed: 'Closed', handover: 'Put back' } as const;
 
-export type ProofProps = StationProps<'bench' | 'lore' | 'causes' | 'next'>;
+export type ProofProps = StationProps<'bench' | 'lore' | 'causes' | 'why' | 'next'>;
 
 export function ProofLine({ state, bench, at }: ProofProps) {
   const proofs = bench?.proofs ?? [];
@@ -34,7 +34,7 @@ export function ProofLine({ state, bench, at }: ProofProps) {
 }
 
 export function ProofStation(props: ProofProps) {
-  const { state, bench, ask } = props;
+  const { state, bench, why, ask } = props;
   const { round } = state;
   const proofs = bench?.proofs ?? [];
   const open = proofs.filter((entry) => entry.passed !== true);
@@ -70,6 +70,12 @@ export function ProofStation(props: ProofProps) {
                         <strong>{proof.title}</strong>{' '}
                         <span className="text-sm text-soft">{formatMinutes(proof.minutes)}</span>
                         <span className="block text-[15px] text-soft">{proof.how}</span>
+                        {proof.id === 'failed-cycle' && state.failingRun ? (
+                          <span className="block text-[15px]">It failed: {runWords(state.failingRun)}</span>
+                        ) : null}
+                        {proof.id === 'root-cause' && why?.told ? (
+                          <span className="block text-[15px]">Why it failed: {why.told.name.toLowerCase()}</span>
+                        ) : null}
                       </span>
                       {passed === true ? (
                         <Mark tone="sound">passed</Mark>
@@ -118,6 +124,7 @@ function HandOver({
   state,
   lore,
   causes,
+  why,
   bench,
   ask,
   ready,
@@ -125,7 +132,7 @@ function HandOver({
 }: ProofProps & { ready: boolean; declined: boolean }) {
   const [advice, setAdvice] = useState<string | null>(null);
   const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
-  const text = advice ?? cause?.advice ?? '';
+  const text = advice ?? why?.advice ?? cause?.advice ?? '';
   const { toldAt, handedOverAt } = state.round;
   if (state.closed) return <CameBack ask={ask} outcome={state.closed.outcome} />;
   if (!ready) return null;

@@ -17,12 +17,19 @@ export type BenchShown = {
 /** The work sheet of the job and what must be proved. `causeIds`: what is mended. */
 export const benchChapter: Chapter<
   'bench',
-  { lore: Lore; platform: Platform; causeIds: readonly CauseId[]; round: Pick<Round, 'ticks' | 'finished' | 'proofs'> },
+  {
+    lore: Lore;
+    platform: Platform;
+    causeIds: readonly CauseId[];
+    /** What proves that the root cause is gone. */
+    rootProofId: string | null;
+    round: Pick<Round, 'ticks' | 'finished' | 'proofs'>;
+  },
   BenchShown
 > = {
   name: 'bench',
   byContent: ['causeIds', 'round'],
-  answer: ({ lore, platform, causeIds, round }) => {
+  answer: ({ lore, platform, causeIds, rootProofId, round }) => {
     const { knowledge, timeFactor } = lore;
     const operations = knowledge.causes.filter(({ id }) => causeIds.includes(id)).flatMap((cause) => cause.operations);
     const plan = planWork(knowledge.operations, operations, { timeFactor });
@@ -30,7 +37,7 @@ export const benchChapter: Chapter<
     const dueIds = round.finished?.proofIds;
     const due = dueIds
       ? proofsInOrder(knowledge.proofs.filter(({ id }) => dueIds.includes(id)))
-      : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null);
+      : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null, rootProofId);
     return {
       plan,
       sheet: buildWorkSheet(plan, platform, { ticks: round.ticks }),

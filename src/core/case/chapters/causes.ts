@@ -1,7 +1,16 @@
-import { knowledgeFor, type Catalogue, type Knowledge, type Platform } from '../../catalogue';
-import { priorsOf, rankCauses, type CauseRanking, type PriorFactors, type RankedCause } from '../../diagnose';
+import { knowledgeFor, type Catalogue, type Knowledge, type Life, type Platform } from '../../catalogue';
+import {
+  ageFactors,
+  priorsOf,
+  rankCauses,
+  tellingFindings,
+  type CauseRanking,
+  type PriorFactors,
+  type RankedCause,
+  type Telling,
+} from '../../diagnose';
 import { causeFactor, timeFactor, type Learned } from '../../learn';
-import type { TicketEvidence } from '../../ticket';
+import type { TicketEvidence, TicketState } from '../../ticket';
 import type { Chapter } from '../chapter';
 import type { Machine } from './machine';
 
@@ -48,10 +57,46 @@ function withLacking(operations: Knowledge['operations'], lackingTools: readonly
   });
 }
 
-export const causesChapter: Chapter<'causes', { lore: Lore; evidence: TicketEvidence }, CauseRanking> = {
+/** What is known before anything is found: by the platform, by what this shop has seen of it, and by the machine's age. */
+export const priorsChapter: Chapter<
+  'priors',
+  { lore: Lore; lives: readonly Life[]; design: string; ageYears: number | null },
+  PriorFactors
+> = {
+  name: 'priors',
+  answer: ({ lore, lives, design, ageYears }) => agedPriors(lore.priors, ageFactors(lives, design, ageYears)),
+};
+
+/** Factors by age upon those that are there. */
+export const agedPriors = (priors: PriorFactors, aged: ReturnType<typeof ageFactors>): PriorFactors =>
+  aged.size === 0 ? priors : { ...priors, causeFactor: (id) => (priors.causeFactor?.(id) ?? 1) * (aged.get(id) ?? 1) };
+
+export const causesChapter: Chapter<
+  'causes',
+  { lore: Lore; priors: PriorFactors; evidence: TicketEvidence },
+  CauseRanking
+> = {
   name: 'causes',
   byContent: ['evidence'],
-  answer: ({ lore, evidence }) => rankCauses(lore.knowledge, evidence, lore.priors),
+  answer: ({ lore, priors, evidence }) => rankCauses(lore.knowledge, evidence, priors),
+};
+
+/** More than these are not put beside the complaint. */
+const MOST_TOLD = 8;
+
+/** Findings that would tell most about this machine, and that nobody has answered. */
+export const tellingChapter: Chapter<
+  'telling',
+  { lore: Lore; priors: PriorFactors; evidence: TicketEvidence; findings: TicketState['findings'] },
+  Telling[]
+> = {
+  name: 'telling',
+  byContent: ['evidence', 'findings'],
+  answer: ({ lore, priors, evidence, findings }) =>
+    tellingFindings(lore.knowledge, evidence, new Set(findings.map(({ findingId }) => findingId)), priors).slice(
+      0,
+      MOST_TOLD,
+    ),
 };
 
 /** What moves a cause by less, in bits, is not worth a word; nor what it brings more rarely. */

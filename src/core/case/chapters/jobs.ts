@@ -110,8 +110,12 @@ export const offerChapter: Chapter<
 
 const SECOND_AT_LEAST = 0.04;
 
-/** The next likely cause that needs a part and work: perhaps worth doing while it is open. */
+/** What the first has brought is mended with it from this chance on. */
+const BROUGHT_AT_LEAST = 0.1;
+
+/** What the first has brought, or else the next likely cause, that needs a part and work: perhaps worth doing while it is open. */
 export const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
+  broughtBy(ranking, first) ??
   ranking.causes.find(
     (entry) =>
       entry.cause &&
@@ -119,7 +123,16 @@ export const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =
       entry.probability >= SECOND_AT_LEAST &&
       entry.cause.roleId &&
       entry.cause.operations.length,
-  )?.cause ?? null;
+  )?.cause ??
+  null;
+
+function broughtBy(ranking: CauseRanking, first: Cause): Cause | null {
+  const lead = ranking.causes.find((entry) => entry.cause?.id === first.id);
+  const [brought] = lead?.with ?? [];
+  if (!lead || !brought || brought.probability < BROUGHT_AT_LEAST * lead.probability) return null;
+  const cause = ranking.causes.find((entry) => entry.causeId === brought.causeId)?.cause;
+  return cause?.roleId && cause.operations.length ? cause : null;
+}
 
 export type QuoteRange = { low: number; high: number; expected: number };
 

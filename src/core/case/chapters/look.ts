@@ -1,12 +1,12 @@
 import type { Catalogue } from '../../catalogue';
-import { doableOn, nextSteps } from '../../diagnose';
+import { ageFactors, doableOn, nextSteps } from '../../diagnose';
 import { designsBy, type KindAnswers } from '../../identify';
 import type { Learned } from '../../learn';
 import type { TicketEvidence } from '../../ticket';
 import { unique } from '../../units';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
-import { loreChapter } from './causes';
+import { agedPriors, loreChapter } from './causes';
 import type { Jobs } from './jobs';
 import type { Machine } from './machine';
 import { costsOf, escalationOf, type ShownStep } from './steps';
@@ -24,6 +24,7 @@ type In = {
   evidence: TicketEvidence;
   steps: readonly ShownStep[];
   worthUpTo: number | null;
+  ageYears: number | null;
 };
 
 /** What is seen from outside takes a minute; the rest a panel. */
@@ -34,7 +35,7 @@ const RARE = 0.02;
 
 /** The cheapest expected course where the design is known as far as these answers tell it. */
 function bestCourse(input: In, kind: KindAnswers): number | null {
-  const { catalogue, machine, learned, settings, jobs, open, evidence, worthUpTo } = input;
+  const { catalogue, machine, learned, settings, jobs, open, evidence, worthUpTo, ageYears } = input;
   const designs = designsBy(catalogue, kind).filter(({ probability }) => probability >= RARE);
   const [lead] = designs;
   if (!lead) return null;
@@ -44,7 +45,9 @@ function bestCourse(input: In, kind: KindAnswers): number | null {
     tags: unique(designs.flatMap(({ design }) => design.tags)),
   };
   const { lackingTools } = settings;
-  const { knowledge, priors } = loreChapter.answer({ catalogue, platform, designs, learned, lackingTools });
+  const lore = loreChapter.answer({ catalogue, platform, designs, learned, lackingTools });
+  const { knowledge } = lore;
+  const priors = agedPriors(lore.priors, ageFactors(catalogue.lives, platform.design, ageYears));
   const costs = costsOf({ jobs, settings, open });
   const doable = doableOn(knowledge, costs);
   const all = { ...costs, escalate: escalationOf(settings, worthUpTo), priors };

@@ -8,6 +8,7 @@ import {
   type Doable,
   type Effort,
   type NextStep,
+  type PriorFactors,
 } from '../../diagnose';
 import type { TicketEvidence } from '../../ticket';
 import { toMajor, type CauseId } from '../../units';
@@ -62,12 +63,17 @@ export const barredChapter: Chapter<
   },
 };
 
-type StepsIn = DoableWorld & { doable: Doable; evidence: TicketEvidence; worthUpTo: number | null };
+type StepsIn = DoableWorld & {
+  priors: PriorFactors;
+  doable: Doable;
+  evidence: TicketEvidence;
+  worthUpTo: number | null;
+};
 
-function stepsOf({ evidence, doable, worthUpTo, ...world }: StepsIn, effort: Effort): ShownStep[] {
+function stepsOf({ evidence, doable, priors, worthUpTo, ...world }: StepsIn, effort: Effort): ShownStep[] {
   const { lore, settings } = world;
   const escalate = escalationOf(settings, worthUpTo);
-  const costs = { ...costsOf(world), escalate, priors: lore.priors };
+  const costs = { ...costsOf(world), escalate, priors };
   let fixes = 0;
   return nextSteps(lore.knowledge, evidence, costs, doable, effort)
     .filter(({ kind }) => kind !== 'fix' || (fixes += 1) <= MOST_FIXES)

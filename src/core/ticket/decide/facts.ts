@@ -21,6 +21,8 @@ export type FactType =
   | 'code-noted'
   | 'check-done'
   | 'reading-noted'
+  | 'failing-run-noted'
+  | 'wreck-read'
   | 'part-measured'
   | 'seats-judged';
 export type Fact = { [T in FactType & TicketEventType]: TicketEventOf<T> }[FactType];

@@ -1,0 +1,107 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { findingsIn } from '@/core/diagnose';
+import { note, TEXT_LIMITS } from '@/core/ticket';
+import { Button } from '@/ui';
+import { codeWords } from '@/words';
+import { CommitField } from '../shared/CommitField';
+import type { Ask, StationProps } from '../shared/StationProps';
+import type { FindingsProps } from './FindingsProps';
+
+type Asked = { state: StationProps['state']; ask: Ask };
+
+/** What the customer says, and the findings that their words speak of. */
+export function Complaint({ state, ask, lore }: Asked & { lore?: FindingsProps['lore'] }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <div className="flex flex-col gap-2">
+      <CommitField
+        label="What the customer says"
+        draftKey={`${state.ticketId} complaint`}
+        autoComplete="off"
+        committed={state.complaint}
+        maxLength={TEXT_LIMITS.note}
+        onTyped={setTyped}
+        commit={(text) => ask(note({ type: 'complaint-noted', text }))}
+      />
+      {lore ? <Heard text={typed ?? state.complaint} lore={lore} state={state} ask={ask} /> : null}
+    </div>
+  );
+}
+
+/** The findings that the customer's words speak of and nobody has answered yet: one touch notes each. */
+function Heard({ text, lore, state, ask }: Asked & { text: string; lore: FindingsProps['lore'] }) {
+  const said = useMemo(() => findingsIn(text, lore.phrases, lore.findings), [text, lore]);
+  const open = said.flatMap((one) => {
+    const finding = lore.findings.find(({ id }) => id === one.findingId);
+    return finding && !state.findings.some(({ findingId }) => findingId === one.findingId) ? [{ ...one, finding }] : [];
+  });
+  if (open.length === 0) return null;
+  return (
+    <ul aria-label="Heard in these words" className="flex flex-wrap gap-1.5">
+      {open.map(({ finding, present, words }) => (
+        <li key={finding.id}>
+          <Button
+            onClick={() =>
+              void ask(
+                note({
+                  type: 'finding-noted',
+                  findingId: finding.id,
+                  answer: present ? 'yes' : 'no',
+                  threeWords: finding.threeWords,
+                }),
+              )
+            }
+          >
+            <span className="text-soft">“{words}”:</span>&nbsp;{present ? '' : 'not: '}
+            {finding.text.toLowerCase()}
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+export function CodeField({ state, lore, ask }: FindingsProps) {
+  const [unknown, setUnknown] = useState('');
+  const { codes } = lore;
+  const plain = (text: string) => text.replace(/\s/g, '').toLowerCase();
+  const take = async (text: string) => {
+    const known = codes.find((code) => plain(code.code) === plain(text));
+    setUnknown(known || !text ? '' : text);
+    if (text === '') return true;
+    return ask(
+      note({
+        type: 'code-noted',
+        code: known?.code ?? text,
+        findingId: known?.findingId ?? null,
+        meaning: known?.meaning ?? null,
+      }),
+    );
+  };
+  const last = state.codes.at(-1);
+  return (
+    <CommitField
+      label="Displayed code"
+      className="max-w-md"
+      mono
+      autoComplete="off"
+      draftKey={`${state.ticketId} code`}
+      committed={last?.code ?? ''}
+      maxLength={TEXT_LIMITS.code}
+      commit={take}
+      note={
+        unknown
+          ? `${unknown} is not listed for this maker. It is kept on the ticket.`
+          : last
+            ? `${last.code}: ${codeWords(last)}. A code names a circuit, never a part.`
+            : codes.length
+              ? `For example ${codes
+                  .slice(0, 3)
+                  .map((code) => code.code)
+                  .join(', ')}. A code names a circuit, never a part.`
+              : 'No list of codes is known for this make: it is kept as it stands. A code names a circuit, never a part.'
+      }
+    />
+  );
+}
