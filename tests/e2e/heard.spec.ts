@@ -1,4 +1,4 @@
-import { expect, expectNoSeriousAxe, openTicket, settled, test } from './support';
+import { expect, expectNoSeriousAxe, openTicket, settled, test, findingNamed } from './support';
 
 test('the customer’s words propose their findings, one touch each, and the bars move', async ({ shop: page }) => {
   await openTicket(page, 201);
@@ -27,7 +27,7 @@ test('a machine that trips is not run live: what must wait is said, and what lif
   const findings = page.getByRole('region', { name: 'Findings', exact: true });
   const chosen = findings.getByLabel('Another check was done');
   await expect(chosen.locator('option', { hasText: 'Run straight to spin and listen' })).toHaveCount(1);
-  await findings.getByRole('button', { name: 'Trips the breaker' }).click();
+  await (await findingNamed(findings, 'Trips the breaker')).click();
   const notNow = findings.getByRole('region', { name: 'Not now' });
   await expect(notNow).toContainText('Not live now. It trips the breaker', { timeout: 30_000 });
   await expect(notNow).toContainText('Run straight to spin and listen');
@@ -46,8 +46,10 @@ test('what was mended already and did not help is evidence, of any cause', async
   const lead = findings.getByTestId('cause-share').first();
   const before = Number(await lead.getAttribute('data-share'));
   const name = await findings
-    .getByRole('button', { name: /: why$/ })
+    .getByRole('listitem')
+    .filter({ has: page.getByTestId('cause-share') })
     .first()
+    .getByRole('button', { name: /: why$/ })
     .innerText();
   // Why it is thought so, and how much each finding speaks for it.
   await findings.getByRole('button', { name: `${name}: why` }).click();

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import exceljs from 'exceljs';
 import type { Page } from '@playwright/test';
-import { emptyShop, enter, expect, expectNoSeriousAxe, settled, test, unfold } from './support';
+import { emptyShop, enter, expect, expectNoSeriousAxe, settled, test, unfold, findingNamed } from './support';
 
 const csv = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
 
@@ -93,9 +93,7 @@ test('three spreadsheets of other people fill an empty shop: models, parts per m
   // The machine is known now, with how it is built, its part and its price.
   await enter(page, 'WZ 4410', /WZ 4410/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Quellwerk WZ 4410');
-  await unfold(page, 'Findings').then((findings) =>
-    findings.getByRole('button', { name: 'Water stands in it' }).first().click(),
-  );
+  await (await findingNamed(await unfold(page, 'Findings'), 'Water stands in it')).click();
   await settled(page);
   await page.getByRole('button', { name: /Settle on Drain pump/ }).click();
   const part = await unfold(page, 'Part');

@@ -192,3 +192,11 @@ export async function emptyShop(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'To my own shop' }).click();
   await expect(page.getByRole('heading', { name: 'Your shop' })).toBeVisible({ timeout: 30_000 });
 }
+
+/** A finding by its words: beside the complaint where it would tell much, else under "All findings", which is opened. */
+export async function findingNamed(findings: Locator, name: string | RegExp, exact = false): Promise<Locator> {
+  const all = findings.locator('details', { hasText: 'All findings' });
+  await expect(all).toBeVisible({ timeout: 30_000 });
+  if (!(await all.evaluate((fold) => fold.hasAttribute('open')))) await all.locator('summary').click();
+  return findings.getByRole('button', { name, exact }).first();
+}

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, test as base } from './support';
+import { expect, test as base, findingNamed } from './support';
 
 const test = base.extend({ hasTouch: true, viewport: { width: 820, height: 1180 } });
 
@@ -29,10 +29,10 @@ test('one machine from plate to hand-over on a tablet, by touch alone', async ({
     .tap({ timeout: 30_000 });
 
   const findings = station(page, 'Findings');
-  await findings.getByRole('button', { name: 'Motor runs, drum or agitator does not' }).tap({ timeout: 30_000 });
-  await findings.getByRole('button', { name: 'Does not agitate' }).tap();
+  await (await findingNamed(findings, 'Motor runs, drum or agitator does not')).tap();
+  await (await findingNamed(findings, 'Does not agitate')).tap();
   // Once for yes, again for no, again for not sure: only yes and no are evidence.
-  const roars = findings.getByRole('button', { name: /Roars, louder with speed/ });
+  const roars = await findingNamed(findings, /Roars, louder with speed/);
   await roars.tap();
   await expect(roars).toContainText('●');
   await roars.tap();

@@ -1,5 +1,16 @@
 import type { Page } from '@playwright/test';
-import { doNext, emptyShop, enter, expect, expectNoSeriousAxe, press, settled, test, unfold } from './support';
+import {
+  doNext,
+  emptyShop,
+  enter,
+  expect,
+  expectNoSeriousAxe,
+  press,
+  settled,
+  test,
+  unfold,
+  findingNamed,
+} from './support';
 
 const kind = (page: Page) => page.getByRole('region', { name: 'Kind of machine' });
 const doing = (page: Page) => page.getByRole('region', { name: 'Do next' });
@@ -64,7 +75,7 @@ test('an empty shop: from a plate that nobody lists to an offer with a typed par
   await plate.getByLabel('About how old, the owner says').blur();
   await expect(plate.getByLabel('Where does the washing go in?')).toHaveValue('front');
   const findings = await unfold(page, 'Findings');
-  await findings.getByRole('button', { name: 'Water stands in it' }).first().click();
+  await (await findingNamed(findings, 'Water stands in it')).click();
   await settled(page);
   await page.getByRole('button', { name: /Settle on Drain pump/ }).click();
   const part = await unfold(page, 'Part');
@@ -107,7 +118,7 @@ test('a machine without a plate goes on by how it is built, and a standard part 
     .getByRole('button', { name: /A belt to a pulley/ })
     .click();
   const findings = await unfold(page, 'Findings');
-  await findings.getByRole('button', { name: 'Roars, louder with speed', exact: true }).click();
+  await (await findingNamed(findings, 'Roars, louder with speed', true)).click();
   await settled(page);
   const decide = page.getByRole('button', { name: /^Settle on .*bearing/i }).first();
   await decide.click();
@@ -135,7 +146,7 @@ test('from the first start to a quote with repair against replace takes at most 
   await tellKind(page, hand);
   const findings = page.getByRole('region', { name: 'Findings', exact: true });
   await hand.fill(findings.getByLabel('What the customer says'), 'stands full of water, hums');
-  await hand.click(findings.getByRole('button', { name: 'Water stands in it' }).first());
+  await hand.click(await findingNamed(findings, 'Water stands in it'));
   await settled(page);
   await hand.click(page.getByRole('button', { name: /Settle on Drain pump/ }));
   // The key, and Enter on what it leads to.
@@ -167,7 +178,7 @@ test('a machine that nobody lists, to its hand-over: a typed part, ordered by e-
   await expect(page.getByRole('heading', { level: 1 })).toContainText('KX 9100 W');
   await expect(doing(page)).toContainText(/what it does/i);
   const findings = await unfold(page, 'Findings');
-  await findings.getByRole('button', { name: 'Water stands in it' }).first().click();
+  await (await findingNamed(findings, 'Water stands in it')).click();
   await settled(page);
   await page.getByRole('button', { name: /Settle on Drain pump/ }).click();
   const part = await unfold(page, 'Part');
@@ -189,7 +200,7 @@ test('a machine that nobody lists, to its hand-over: a typed part, ordered by e-
 async function mend(page: Page): Promise<void> {
   const ticketUrl = page.url();
   const findings = page.getByRole('region', { name: 'Findings', exact: true });
-  await findings.getByRole('button', { name: 'Water stands in it' }).first().click();
+  await (await findingNamed(findings, 'Water stands in it')).click();
   await settled(page);
   await page.getByRole('button', { name: /Settle on Drain pump/ }).click();
   const part = await unfold(page, 'Part');

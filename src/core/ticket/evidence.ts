@@ -5,6 +5,8 @@ export type TicketEvidence = {
   outcomes: { checkId: string; outcomeId: string }[];
   failedFixes: string[];
   wreckSigns: string[];
+  /** Checks that were done and could not tell: no evidence, and not asked for again. */
+  unclear: string[];
 };
 
 /** What the findings, codes, checks and readings say, as evidence. 'Not sure' is none. */
@@ -23,6 +25,7 @@ export function evidenceOf(
     findings: [...findings].map(([findingId, present]) => ({ findingId, present })),
     outcomes: [...outcomes].map(([checkId, outcomeId]) => ({ checkId, outcomeId })),
     failedFixes: state.failedFixes,
+    unclear: state.checks.flatMap(({ checkId }) => (outcomes.has(checkId) ? [] : [checkId])),
     wreckSigns: state.wrecks.flatMap(({ signId }) => signId ?? []),
   };
 }

@@ -83,7 +83,6 @@ export function CodeField({ state, lore, ask }: FindingsProps) {
   return (
     <CommitField
       label="Displayed code"
-      className="max-w-md"
       mono
       autoComplete="off"
       draftKey={`${state.ticketId} code`}
@@ -96,10 +95,7 @@ export function CodeField({ state, lore, ask }: FindingsProps) {
           : last
             ? `${last.code}: ${codeWords(last)}. A code names a circuit, never a part.`
             : codes.length
-              ? `For example ${codes
-                  .slice(0, 3)
-                  .map((code) => code.code)
-                  .join(', ')}. A code names a circuit, never a part.`
+              ? `Like ${codes[0]?.code}. It names a circuit, never a part.`
               : 'No list of codes is known for this make: it is kept as it stands. A code names a circuit, never a part.'
       }
     />

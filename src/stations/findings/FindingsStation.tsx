@@ -53,16 +53,15 @@ export function FindingsUnread(props: Pick<StationProps, 'state' | 'ask'>) {
 
 /** What is said and seen at the left, what to do about it beside it; the rest folded below. */
 export function FindingsStation(props: FindingsProps) {
+  const settled = props.state.round.cause !== null;
   return (
     <div className="flex flex-col gap-3">
+      <div className="grid items-start gap-x-5 gap-y-3 sm:grid-cols-[1fr_11rem]">
+        <Complaint {...props} lore={props.lore} />
+        <CodeField {...props} />
+      </div>
       <div className="grid gap-x-5 gap-y-3 lg:grid-cols-2">
-        <div className="flex min-w-0 flex-col gap-3">
-          <Complaint {...props} lore={props.lore} />
-          <CodeField {...props} />
-        </div>
-        <div className="min-w-0 lg:row-span-2">
-          <NextCheck {...props} />
-        </div>
+        <div className="min-w-0 lg:order-last">{settled ? <WhyItFailed {...props} /> : <NextCheck {...props} />}</div>
         <div className="min-w-0">
           <Observed {...props} />
         </div>
@@ -72,7 +71,6 @@ export function FindingsStation(props: FindingsProps) {
         <CauseList {...props} />
         <OtherWays {...props} />
       </div>
-      {props.state.round.cause ? <WhyItFailed {...props} /> : null}
     </div>
   );
 }

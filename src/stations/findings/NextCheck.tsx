@@ -61,7 +61,7 @@ export function NextCheck(props: FindingsProps) {
   const [lead] = steps;
   if (!lead) return null;
   return (
-    <section aria-label="What to do next">
+    <section aria-label="The next check">
       <h3 className="mb-1 font-semibold">What to do next</h3>
       <LookFirst {...props} />
       {lead.kind === 'check' ? (

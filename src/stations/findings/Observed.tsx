@@ -136,7 +136,7 @@ function Questions({ state, lore, ask }: FindingsProps) {
 function ByPlace({ state, lore, ask }: FindingsProps) {
   const groups = [...new Set(lore.findings.map(({ group }) => group))].filter((group) => group !== 'Displayed code');
   return (
-    <Folded title="Everything else it may do" aside={`by place, ${plural(lore.findings.length, 'finding')}`}>
+    <Folded title="All findings" aside="by place">
       <div className="flex flex-col gap-2.5">
         {groups.map((group) => (
           <fieldset key={group}>

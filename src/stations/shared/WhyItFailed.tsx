@@ -14,7 +14,7 @@ export function WhyItFailed({ state, lore, why, ask }: StationProps<'lore' | 'wh
   const raised = lore.causes.find(({ id }) => id === told?.raisesId);
   const read = (id: string | null, text: string) => void ask(note({ type: 'wreck-read', causeId, signId: id, text }));
   return (
-    <section aria-label="Why it failed" className="border-t border-line pt-3">
+    <section aria-label="Why it failed">
       <h3 className="font-semibold">Why did it fail: {cause?.name.toLowerCase()}</h3>
       <p className="text-[15px] text-soft">Look at the dead part. What killed it would kill the next one as well.</p>
       <div className="mt-1.5 flex flex-wrap gap-1.5">

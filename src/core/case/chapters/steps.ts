@@ -75,9 +75,15 @@ function stepsOf({ evidence, doable, priors, worthUpTo, ...world }: StepsIn, eff
   const escalate = escalationOf(settings, worthUpTo);
   const costs = { ...costsOf(world), escalate, priors };
   let fixes = 0;
-  return nextSteps(lore.knowledge, evidence, costs, doable, effort)
-    .filter(({ kind }) => kind !== 'fix' || (fixes += 1) <= MOST_FIXES)
-    .map(({ check: _check, ...step }) => step);
+  const unclear = new Set(evidence.unclear);
+  const isUnclear = ({ kind, id }: Pick<NextStep, 'kind' | 'id'>) => kind === 'check' && unclear.has(id);
+  return (
+    nextSteps(lore.knowledge, evidence, costs, doable, effort)
+      // What could not tell once is not asked for again; it can be done again all the same.
+      .sort((a, b) => Number(isUnclear(a)) - Number(isUnclear(b)))
+      .filter(({ kind }) => kind !== 'fix' || (fixes += 1) <= MOST_FIXES)
+      .map(({ check: _check, ...step }) => step)
+  );
 }
 
 /** What to look at or mend next: one step ahead at once, then as far as it pays. `worthUpTo`: the most that a repair may cost, major units. */
