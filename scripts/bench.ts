@@ -1,6 +1,7 @@
 /** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
 import { benchDesk } from './bench/desk';
 import { benchDiagnose } from './bench/diagnose';
+import { benchPlayed } from './bench/played';
 import { benchGrowth } from './bench/growth';
 import { benchIdentify } from './bench/identify';
 import { benchImport } from './bench/import';
@@ -13,6 +14,7 @@ import { benchWorth } from './bench/worth';
 const all: Record<string, () => void | Promise<void>> = {
   identify: benchIdentify,
   diagnose: benchDiagnose,
+  played: benchPlayed,
   unlisted: benchUnlisted,
   growth: benchGrowth,
   layers: benchLayers,

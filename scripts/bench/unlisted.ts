@@ -83,7 +83,9 @@ function work({ truth, causeId, cure, findings }: Machine, shop: Shop, naive: bo
     const spec =
       next.kind === 'check'
         ? doable.checks[knowledge.checks.findIndex(({ id }) => id === next.id)]
-        : doable.fixes[knowledge.causes.findIndex(({ id }) => id === next.id)];
+        : doable.fixes[
+            doable.mends.findIndex(([first, second = null]) => first === next.id && second === (next.also ?? null))
+          ];
     for (const piece of spec?.access ?? []) {
       const id = doable.accessIds[piece] ?? '';
       if (!open.has(id)) result.cost += doable.access[piece]?.cost ?? 0;
@@ -103,7 +105,7 @@ function work({ truth, causeId, cure, findings }: Machine, shop: Shop, naive: bo
       }
       continue;
     }
-    const right = next.id === causeId && random() < cure;
+    const right = (next.id === causeId || next.also === causeId) && random() < cure;
     if (right) {
       result.firstRight = failedFixes.length === 0;
       result.mended = true;
@@ -118,7 +120,7 @@ function work({ truth, causeId, cure, findings }: Machine, shop: Shop, naive: bo
 
 function likeliest({ causes }: ReturnType<typeof rankCauses>, failed: readonly CauseId[]) {
   const best = causes.find(({ cause, causeId }) => cause !== null && !failed.includes(causeId));
-  return best && failed.length < 6 ? { kind: 'fix' as const, id: best.causeId } : null;
+  return best && failed.length < 6 ? { kind: 'fix' as const, id: best.causeId, also: null } : null;
 }
 
 /** What two looks from outside say of a machine of this design; a look is mistaken as often as the knowledge says. */

@@ -196,6 +196,7 @@ function weighedStations(
     market,
     worth,
     steps,
+    along,
     barred,
     look,
     why,
@@ -203,7 +204,7 @@ function weighedStations(
     next,
   }: Weighed,
 ): Record<StationId, Shown> {
-  const findings = { ...base, machine, lore, causes, telling, steps, barred, look, why, next };
+  const findings = { ...base, machine, lore, causes, telling, steps, along, barred, look, why, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
   const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
   const orders = { ...base, next, part, fromDonor };

@@ -6,7 +6,7 @@ export function Folded({ title, aside, children }: { title: string; aside?: stri
   return (
     <details className="group border-t border-line">
       <summary className="flex min-h-11 cursor-pointer list-none items-center gap-1.5 text-[15px] [&::-webkit-details-marker]:hidden">
-        <ChevronRight aria-hidden size={16} className="shrink-0 transition-transform group-open:rotate-90" />
+        <ChevronRight aria-hidden size={16} className="moves shrink-0 group-open:rotate-90" />
         <span className="font-semibold">{title}</span>
         {aside ? <span className="text-soft">{aside}</span> : null}
       </summary>

@@ -65,13 +65,13 @@ describe('a machine weighed in the worker', () => {
     await onTicket(eventStore(), state.ticketId, tick);
     const second = await api.assess(state.ticketId, now, first.version);
     if (second.kind !== 'weighed') throw new Error(second.kind);
-    expect(Object.keys(second.changed).sort()).toEqual(['causes', 'next', 'range', 'steps', 'telling']);
+    expect(Object.keys(second.changed).sort()).toEqual(['along', 'causes', 'next', 'range', 'steps', 'telling']);
     expect(JSON.stringify(second.changed).length).toBeLessThan(40_000);
     expect(JSON.stringify(first.changed).length).toBeGreaterThan(JSON.stringify(second.changed).length);
     // Who has something else is given everything.
     const other = await api.assess(state.ticketId, now, first.version);
     if (other.kind !== 'weighed') throw new Error(other.kind);
-    expect(Object.keys(other.changed)).toHaveLength(16);
+    expect(Object.keys(other.changed)).toHaveLength(17);
   });
 
   it('finds the same donors from the shelf as from all closed tickets', async () => {

@@ -69,9 +69,10 @@ test('on a phone the next thing to do is always in sight, and the scale one touc
 test('what is to be pressed is 44 px high', async ({ shop: page }) => {
   await openTicket(page, 207);
   await page.keyboard.press('2');
-  await expect(page.getByRole('heading', { name: 'What does it do?' })).toBeVisible();
+  await expect(page.getByLabel('What the customer says')).toBeVisible();
+  for (const fold of await page.locator('#station-findings summary').all()) await fold.click();
   const small = await page
-    .locator('button:visible, a:visible, select:visible, input:not([type=file]):visible')
+    .locator('button:visible, summary:visible, a:visible, select:visible, input:not([type=file]):visible')
     .evaluateAll((nodes) =>
       nodes
         .filter((node) => !node.closest('.sr-only') && node.getBoundingClientRect().height > 1)

@@ -1,5 +1,6 @@
 import type { CauseId } from '../units';
 import type { Knowledge, Role } from '../catalogue';
+import type { AlongShown } from './chapters/along';
 import type { Age, Machine } from './chapters/machine';
 import type { BenchShown } from './chapters/bench';
 import type { OfferMade, QuoteRange } from './chapters/jobs';
@@ -44,6 +45,7 @@ export type Weighed = {
   worth: Worth | null;
   steps: ShownStep[];
   barred: Barred[];
+  along: AlongShown;
   look: Look | null;
   why: WhyShown | null;
   bench: BenchShown | null;

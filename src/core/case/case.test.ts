@@ -360,7 +360,7 @@ describe('the desk', () => {
     compose(desk.run, world, applyEvents(events), NOW);
     desk.clear();
     compose(desk.run, world, applyEvents(add(events, finding('walks', 'no'))), NOW);
-    expect([...desk.asked].sort()).toEqual(['barred', 'causes', 'look', 'next', 'range', 'steps', 'telling']);
+    expect([...desk.asked].sort()).toEqual(['along', 'barred', 'causes', 'look', 'next', 'range', 'steps', 'telling']);
     desk.clear();
     compose(desk.run, world, applyEvents(add(events, finding('walks', 'no'), { type: 'note-added', text: 'x' })), NOW);
     expect(desk.asked).toEqual(['next']);

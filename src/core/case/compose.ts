@@ -5,6 +5,7 @@ import { acceptedOption, evidenceOf, type TicketState } from '../ticket';
 import { localDateOf, toMajor, type Instant } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
+import { alongChapter } from './chapters/along';
 import { benchChapter } from './chapters/bench';
 import { causesChapter, loreChapter, priorsChapter, shownRanking, tellingChapter, type Lore } from './chapters/causes';
 import { jobsChapter, numbersChapter, offerChapter, rangeChapter, secondCause, type OfferMade } from './chapters/jobs';
@@ -87,6 +88,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
   const steps = run(stepsChapter, { lore, priors, doable, evidence, jobs, settings, open, worthUpTo });
+  const along = run(alongChapter, { ranking, jobs, lore, suppliers: catalogue.suppliers, settings });
   const barred = run(barredChapter, { lore, evidence, open });
   const look = run(lookChapter, {
     catalogue,
@@ -126,6 +128,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     worth,
     steps,
     barred,
+    along,
     look,
     why,
     bench,

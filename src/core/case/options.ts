@@ -40,7 +40,8 @@ const lineOf = ({ parts }: PricedCandidate, companion: boolean, settings: Settin
     net: purchase ? sellingPrice(purchase.cost, settings) : null,
   }));
 
-const DAYS_TO_ASK = 10;
+/** Until a part is here for which somebody must be asked. */
+export const DAYS_TO_ASK = 10;
 
 /** One way of doing the job: which numbers, the work, the lines, the day on which it is ready. */
 function option(

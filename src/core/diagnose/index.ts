@@ -17,4 +17,5 @@ export {
 } from './rankCauses';
 export { ageFactors } from './agePriors';
 export { tellingFindings, type Telling } from './tellingFindings';
+export { coveredBy, worthBringing, type Brought, type ToBring } from './takeAlong';
 export { toldRoot, whyItFailed, type RankedRoot } from './whyItFailed';

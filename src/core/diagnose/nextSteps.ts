@@ -13,6 +13,8 @@ export type StepCosts = {
   perMinute: number;
   /** Parts for the fix of a cause, major units, incl. companions. */
   parts: (causeId: CauseId) => number;
+  /** What waiting for those parts costs the customer, major units; nothing where it is not said. */
+  wait?: (causeId: CauseId) => number;
   /** What it costs when none of this mends it. */
   escalate: number;
   /** Operations open already. */
@@ -52,7 +54,10 @@ export type Doable = Pick<TroubleshootingProblem, 'access' | 'checks' | 'fixes'>
   mends: readonly (readonly CauseId[])[];
 };
 
-export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute' | 'parts' | 'open'>): Doable {
+export function doableOn(
+  knowledge: Knowledge,
+  costs: Pick<StepCosts, 'perMinute' | 'parts' | 'wait' | 'open'>,
+): Doable {
   const states = faultStatesOf(knowledge);
   const done = new Set(costs.open);
   /** null where the platform has no way to it: such a check or fix is never proposed. */
@@ -75,7 +80,12 @@ export function doableOn(knowledge: Knowledge, costs: Pick<StepCosts, 'perMinute
     );
     workMinutes.push(minutes);
     return {
-      cost: (way.length ? 0 : UNREACHABLE) + sum(job.map(({ id }) => costs.parts(id))) + minutes * costs.perMinute,
+      cost:
+        (way.length ? 0 : UNREACHABLE) +
+        sum(job.map(({ id }) => costs.parts(id))) +
+        // Parts of one job come together.
+        Math.max(0, ...job.map(({ id }) => costs.wait?.(id) ?? 0)) +
+        minutes * costs.perMinute,
       access: positions(way.filter((operation) => operation.kind === 'access').map((operation) => operation.id)),
       cure: states.map((state) => curedBy(state, job)),
     };

@@ -1,5 +1,5 @@
 import type { StationProps } from '../shared/StationProps';
 
 export type FindingsProps = StationProps<
-  'machine' | 'lore' | 'causes' | 'telling' | 'steps' | 'barred' | 'look' | 'why' | 'next'
+  'machine' | 'lore' | 'causes' | 'telling' | 'steps' | 'along' | 'barred' | 'look' | 'why' | 'next'
 >;

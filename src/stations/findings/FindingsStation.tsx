@@ -4,6 +4,8 @@ import type { StationProps } from '../shared/StationProps';
 import { WhyItFailed } from '../shared/WhyItFailed';
 import { Mark } from '@/ui';
 import { formatPercent } from '@/words';
+import { Along } from './Along';
+import { Before } from './Before';
 import { CauseList } from './CauseList';
 import { CodeField, Complaint } from './Complaint';
 import { FailingRun } from './FailingRun';
@@ -66,7 +68,11 @@ export function FindingsStation(props: FindingsProps) {
           <Observed {...props} />
         </div>
       </div>
-      <FailingRun {...props} />
+      <div>
+        <Before {...props} />
+        <FailingRun {...props} />
+        <Along {...props} />
+      </div>
       <div className="grid gap-x-5 gap-y-3 border-t border-line pt-3 lg:grid-cols-2">
         <CauseList {...props} />
         <OtherWays {...props} />

@@ -3,7 +3,7 @@ import type { CauseRanking } from '../../diagnose';
 import { buildQuote, type Quote } from '../../quote';
 import { toMajor, type LocalDate } from '../../units';
 import type { Chapter } from '../chapter';
-import { bestOption, repairOptions, type OptionContext, type RepairOption } from '../options';
+import { bestOption, DAYS_TO_ASK, repairOptions, type OptionContext, type RepairOption } from '../options';
 import { partsOfCause, type CauseParts, type PartQuestion } from '../pricing';
 import type { Settings } from '../settings';
 import type { RequirementDraft } from '../../ticket';
@@ -30,7 +30,13 @@ export const numbersChapter: Chapter<
 };
 
 /** What mending a cause comes to when it is the one. */
-export type Job = { option: RepairOption; grossMajor: number; costMajor: number };
+export type Job = {
+  option: RepairOption;
+  grossMajor: number;
+  costMajor: number;
+  /** Until its parts are here; 0 where it needs none. */
+  waitDays: number;
+};
 export type Jobs = ReadonlyMap<string, Job>;
 
 type JobWorld = { lore: Lore; numbers: Numbers; settings: Settings; today: LocalDate };
@@ -60,7 +66,13 @@ export const jobsChapter: Chapter<'jobs', JobWorld, Jobs> = {
         feeWaivedIfRepaired: settings.feeWaivedIfRepaired,
         options: [option],
       }).options;
-      if (priced) jobs.set(cause.id, { option, grossMajor: toMajor(priced.gross), costMajor: parts.costMajor });
+      if (priced)
+        jobs.set(cause.id, {
+          option,
+          grossMajor: toMajor(priced.gross),
+          costMajor: parts.costMajor,
+          waitDays: Math.max(0, ...option.picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK)),
+        });
     }
     return jobs;
   },

@@ -30,6 +30,7 @@ const ESCALATE_AT_LEAST = 200;
 export const costsOf = ({ jobs, settings, open }: { jobs: Jobs; settings: Settings; open: readonly string[] }) => ({
   perMinute: toMajor(settings.labourPerHour) / 60,
   parts: (causeId: CauseId) => jobs.get(causeId)?.costMajor ?? 0,
+  wait: (causeId: CauseId) => (jobs.get(causeId)?.waitDays ?? 0) * toMajor(settings.latePerDay),
   open,
 });
 

@@ -1,0 +1,84 @@
+import type { Supplier } from '../../catalogue';
+import { coveredBy, worthBringing, type Brought, type CauseRanking } from '../../diagnose';
+import { toMajor, unique } from '../../units';
+import type { Chapter } from '../chapter';
+import type { Settings } from '../settings';
+import type { Lore } from './causes';
+import type { Job, Jobs } from './jobs';
+
+/** What to have beforehand: going to the customer, or ordering in one go. */
+export type AlongShown = {
+  /** Parts to bring to the customer's: without them one comes twice. */
+  bring: Brought[];
+  tools: string[];
+  /** P(one trip is enough). */
+  covered: number;
+  /** Parts worth ordering with those of the likeliest cause: the second wait costs more than giving them back. */
+  orderWith: Brought[];
+};
+
+const LIKELY_FROM = 0.03;
+/** There and back, beside what the trip costs the owner. */
+const TRIP_MINUTES = 40;
+
+export const alongChapter: Chapter<
+  'along',
+  {
+    ranking: CauseRanking;
+    jobs: Jobs;
+    lore: Lore;
+    suppliers: readonly Supplier[];
+    settings: Settings;
+  },
+  AlongShown
+> = {
+  name: 'along',
+  byContent: ['settings'],
+  answer: ({ ranking, jobs, lore, suppliers, settings }) => {
+    const likely = ranking.causes.flatMap(({ cause, probability }) => {
+      const job = cause && jobs.get(cause.id);
+      return cause && job && probability >= LIKELY_FROM ? [{ cause, probability, job }] : [];
+    });
+    const perMinute = toMajor(settings.labourPerHour) / 60;
+    const late = toMajor(settings.latePerDay);
+    const restocking = (job: Job) => restockingOf(job, suppliers);
+    const toBring = likely.map(({ cause, probability, job }) => ({
+      causeId: cause.id,
+      probability,
+      parts: cause.roleId ? job.costMajor : 0,
+      restocking: restocking(job),
+      secondTrip: TRIP_MINUTES * perMinute + job.waitDays * late,
+    }));
+    const bring = worthBringing(toBring);
+    const noPart = likely.reduce((sum, { cause, probability }) => (cause.roleId ? sum : sum + probability), 0);
+    // With the first ordered, a second one comes in the same parcel: what is saved is its wait.
+    const [first] = likely;
+    const left = Math.max(1e-9, 1 - (first?.probability ?? 0) * (first?.cause.cure ?? 0));
+    const wanted = first ? 1 - (first.probability ?? 0) * first.cause.cure : 0;
+    const orderWith = first?.cause.roleId
+      ? worthBringing(
+          toBring.slice(1).map((entry, index) => ({
+            ...entry,
+            probability: wanted * Math.min(1, entry.probability / left),
+            secondTrip: (likely[index + 1]?.job.waitDays ?? 0) * late,
+          })),
+        ).slice(0, 2)
+      : [];
+    const tools = unique(
+      likely.flatMap(({ cause }) =>
+        lore.knowledge.operations.filter(({ id }) => cause.operations.includes(id)).flatMap(({ tools: own }) => own),
+      ),
+    );
+    return { bring, tools, covered: coveredBy(bring, noPart), orderWith };
+  },
+};
+
+/** The share that is kept by those from whom the parts of a job would be bought; the dearest counts. */
+function restockingOf({ option }: Job, suppliers: readonly Supplier[]): number {
+  const from = new Set(
+    option.picks.flatMap(({ candidate }) =>
+      candidate.parts.flatMap(({ purchase }) => purchase?.offer.supplierId ?? []),
+    ),
+  );
+  return Math.max(0, ...suppliers.filter(({ id }) => from.has(id)).map((supplier) => supplier.restocking));
+}
