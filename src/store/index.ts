@@ -77,7 +77,7 @@ export { openRecords, type OpeningOutcome } from './records/opening';
 export { isOrderEvents, isTicketEvents } from './records/parse';
 export { photosOf, removePhoto, savePhoto } from './records/photos';
 export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsChange } from './records/settings';
-export { correctOwn, restoreOwn, strikeOwn, type OwnProblems } from './records/own';
+export { correctOwn, dropOwnRows, putOwnRows, restoreOwn, strikeOwn, type OwnProblems } from './records/own';
 export { RECORD_VERSION } from './records/version';
 export { CLOSED_VERSION, OWN_VERSION } from './records/versions';
 export {

@@ -2,15 +2,21 @@
 import { useId, type InputHTMLAttributes, type ReactNode } from 'react';
 import { cx } from './cx';
 
-type Props = InputHTMLAttributes<HTMLInputElement> & { label: string; mono?: boolean; note?: ReactNode; unit?: string };
+type Props = InputHTMLAttributes<HTMLInputElement> & {
+  label: string;
+  mono?: boolean;
+  note?: ReactNode;
+  unit?: string;
+  hideLabel?: boolean;
+};
 
 /** A labelled input, 44 px high, with what it says about its content underneath. */
-export function Field({ label, mono, note, unit, className, id, ...rest }: Props) {
+export function Field({ label, mono, note, unit, hideLabel, className, id, ...rest }: Props) {
   const own = useId();
   const inputId = id ?? own;
   return (
     <div className={cx('flex min-w-0 flex-col gap-1', className)}>
-      <label htmlFor={inputId} className="text-sm text-soft">
+      <label htmlFor={inputId} className={hideLabel ? 'sr-only' : 'text-sm text-soft'}>
         {label}
       </label>
       <span className="flex items-center gap-2">

@@ -1,6 +1,16 @@
 import type { LocalDate, ModelId, PartId, PlatformId } from '@/core/units';
 import { expose } from 'comlink';
-import type { Fit, Model, Part, Role, Row, Supplier, TableName, Tool } from '@/core/catalogue';
+import {
+  emptyCatalogue,
+  type Fit,
+  type Model,
+  type Part,
+  type Role,
+  type Row,
+  type Supplier,
+  type TableName,
+  type Tool,
+} from '@/core/catalogue';
 import { crossReference, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
   exactNumbers,
@@ -22,7 +32,14 @@ import {
   type PlateReading,
 } from '@/core/identify';
 import { UNSORTED_ROLE } from '@/core/sheets';
-import { unlistedShare, type OwnEntry } from '@/core/learn';
+import {
+  CAUSE_TABLES,
+  isOwnKnowledge,
+  unlistedShare,
+  type CauseTables,
+  type OwnEntry,
+  type OwnRow,
+} from '@/core/learn';
 import { keyBy, unique } from '@/core/units';
 import {
   catalogueOf,
@@ -257,6 +274,18 @@ const api = {
       .sort((a, b) =>
         when(a) < when(b) ? 1 : when(a) > when(b) ? -1 : OWN_LISTED.indexOf(a.table) - OWN_LISTED.indexOf(b.table),
       );
+  },
+
+  /** What the knowledge says of causes, and which of its rows are the shop's own. */
+  async knowledge(): Promise<{ tables: CauseTables; own: OwnRow[] }> {
+    const reader = await catalogueOf(database());
+    const tables = emptyCatalogue();
+    await Promise.all(CAUSE_TABLES.map(async (table) => Object.assign(tables, { [table]: await reader.table(table) })));
+    const own = await database().own.toArray();
+    return {
+      tables,
+      own: own.flatMap(({ id, table, cells }) => (cells && isOwnKnowledge(table) ? [{ id, table, cells }] : [])),
+    };
   },
 
   /** Minutes of closed tickets against those of the list, by kind of machine. */

@@ -13,3 +13,16 @@ export {
   type OwnEntry,
   type OwnRows,
 } from './ownRows';
+export {
+  CAUSE_TABLES,
+  causeCard,
+  isOwnKnowledge,
+  ownCheck,
+  ownLikelihood,
+  ownPhrase,
+  rowsOfCheck,
+  type CauseCard,
+  type CauseTables,
+  type NewCheck,
+  type OwnRow,
+} from './ownKnowledge';

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useState } from 'react';
 import { useLayersKey, useSettings } from '@/store/react';
 import { useNewest } from '@/ui';
@@ -23,6 +24,14 @@ export function CataloguePage({ initial }: { initial: string }) {
   return (
     <main className="relative min-h-0 overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-[23px] font-bold">Catalogue</h1>
+      <p>
+        <Link
+          href="/catalogue/knowledge"
+          className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4"
+        >
+          What is known of causes, and this shop’s own word on it
+        </Link>
+      </p>
       <Layers zone={zone} ownRows={own.filter(({ state }) => state !== 'struck').length} />
       {isEmpty ? null : <Lookup key={layers} text={text} onText={setText} />}
       <OwnRows rows={own} times={times} zone={zone} shopName={settings?.shopName ?? ''} />
