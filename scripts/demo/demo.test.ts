@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoTickets } from '../../tests/support/demo';
+import { knowledgeFor, OTHER_CAUSE } from '@/core/catalogue';
 import { crossReference } from '@/core/fit';
 import { normaliseNumber, readSerial } from '@/core/identify';
 import { bearingByDesignation } from '@/core/measure';
@@ -94,5 +95,86 @@ describe('the demo shop has what the trade has', () => {
     expect(Date.parse(opened.at(-1) ?? '') - Date.parse(opened[0] ?? '')).toBeGreaterThan(2.5 * 365 * 86_400_000);
     expect(closed.filter((state) => state.closed?.outcome === 'declined').length).toBeGreaterThan(5);
     expect(closed.filter((state) => (state.closed?.takenMinutes ?? 0) > 0).length).toBeGreaterThan(120);
+  });
+
+  it('closed tickets that were looked for: at least half carry checks, and some readings, runs, repairs in vain and wrecks', () => {
+    const closed = [...demoTickets().values()].map((events) => applyEvents(events)).filter((state) => state.closed);
+    const share = (has: (state: (typeof closed)[number]) => boolean) => closed.filter(has).length / closed.length;
+    expect(share(({ checks, readings }) => checks.length + readings.length > 0)).toBeGreaterThan(0.5);
+    expect(share(({ failingRun }) => failingRun !== null)).toBeGreaterThan(0.25);
+    expect(share(({ wrecks }) => wrecks.length > 0)).toBeGreaterThan(0.25);
+    expect(share(({ readings }) => readings.length > 0)).toBeGreaterThan(0.02);
+    expect(share(({ failedFixes }) => failedFixes.length > 0)).toBeGreaterThan(0.005);
+  });
+});
+
+describe('the knowledge of every platform', () => {
+  const knowledges = catalogue.platforms.map((platform) => ({
+    id: platform.id,
+    known: knowledgeFor(catalogue, platform),
+  }));
+
+  it('a code names a circuit with three to six causes', () => {
+    let codes = 0;
+    for (const { id, known } of knowledges)
+      for (const { code, findingId } of known.codes) {
+        // A heating code means nothing on a machine without a heater.
+        if (!known.findings.some((finding) => finding.id === findingId)) continue;
+        codes += 1;
+        const background = known.findingLikelihood(OTHER_CAUSE, findingId);
+        const causes = known.causes.filter(
+          (cause) => known.findingLikelihood(cause.id, findingId) >= Math.max(0.1, 3 * background),
+        );
+        expect(causes.length, `${id} ${code}: ${causes.map((cause) => cause.id).join(' ')}`).toBeGreaterThanOrEqual(3);
+        expect(causes.length, `${id} ${code}: ${causes.map((cause) => cause.id).join(' ')}`).toBeLessThanOrEqual(6);
+      }
+    expect(codes).toBeGreaterThan(70);
+  });
+
+  it('every cause shows as something, is told by a check that is no question, and has a reason where it needs a part', () => {
+    for (const { id, known } of knowledges)
+      for (const cause of known.causes) {
+        const where = `${id} ${cause.id}`;
+        expect(
+          known.findings.some(
+            (finding) =>
+              known.findingLikelihood(cause.id, finding.id) > 2 * known.findingLikelihood(OTHER_CAUSE, finding.id),
+          ),
+          where,
+        ).toBe(true);
+        expect(
+          known.checks.some(
+            (check) =>
+              check.kind !== 'ask' &&
+              check.outcomes.some(
+                (outcome) =>
+                  known.outcomeLikelihood(cause.id, check.id, outcome.id) >
+                  Math.max(0.3, 2 * known.outcomeLikelihood(OTHER_CAUSE, check.id, outcome.id)),
+              ),
+          ),
+          where,
+        ).toBe(true);
+        if (cause.roleId)
+          expect(
+            known.rootCauses.some(({ causeId }) => causeId === cause.id),
+            where,
+          ).toBe(true);
+      }
+  });
+
+  it('every reason can be seen on the wreck, and every service item answers a check', () => {
+    for (const { id, known } of knowledges) {
+      for (const root of known.rootCauses)
+        expect(
+          known.wreckSigns.some(({ rootId }) => rootId === root.id),
+          `${id} ${root.id}`,
+        ).toBe(true);
+      for (const item of known.service?.items ?? [])
+        expect(
+          known.checks.some((check) => check.id === item.checkId),
+          `${id} ${item.id}`,
+        ).toBe(true);
+    }
+    expect(knowledges.filter(({ known }) => known.service !== null)).toHaveLength(10);
   });
 });

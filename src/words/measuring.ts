@@ -34,7 +34,11 @@ export function verdictWords(
     case 'cannot-judge':
       return verdict.reason === 'ambient-missing'
         ? 'Note the temperature at which it was measured'
-        : 'No limit is known for this';
+        : verdict.reason === 'column-missing'
+          ? 'Note the height of the water at which it was measured'
+          : verdict.reason === 'too-few'
+            ? 'Note all values, with spaces between'
+            : 'No limit is known for this';
   }
 }
 

@@ -36,9 +36,9 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
     expect(await causeTotal(page)).toBeCloseTo(1, 6);
 
     // Cleaning the filter is cheapest and needs no part; it was done and did not help.
-    await tabTo(page, 'Done already, no help');
-    await page.keyboard.press('Enter');
-    await expect(page.getByRole('region', { name: 'Do next' })).toContainText('Settle on: drain pump jammed or dead');
+    await tabTo(page, 'Mended already, and it did not help');
+    await page.keyboard.type('Drain filter');
+    await expect(station(page, 'Findings')).toContainText('Done already, no help: drain filter or sump blocked');
     await tabTo(page, 'Another check was done');
     await page.keyboard.type('Measure the pump');
     await tabTo(page, /^Drain pump winding/);

@@ -430,7 +430,7 @@ export const tables = {
       platformId: maybeId<PlatformId>(),
       label: text(),
       unit: text(),
-      law: choice(['range', 'element', 'ntc']),
+      law: choice(['range', 'element', 'ntc', 'spread', 'column']),
       low: maybeNumber(),
       high: maybeNumber(),
       powerW: maybeNumber(),
@@ -443,6 +443,9 @@ export const tables = {
       within: maybeText(),
       above: maybeText(),
       open: maybeText(),
+      /** Law `column`: what a level sensor gives without water, and what each millimetre of water adds to it. */
+      atZero: later(maybeNumber()),
+      perMm: later(maybeNumber()),
     }),
     key: ['id', 'platformId'],
     refs: { checkId: 'checks', platformId: 'platforms' },
@@ -452,6 +455,7 @@ export const tables = {
       above: { with: 'checkId', table: 'outcomes' },
       open: { with: 'checkId', table: 'outcomes' },
     },
+    optional: ['atZero', 'perMm'],
   },
   /** Kinds of machine, by how they are built: what is known of a machine that no catalogue lists. */
   designs: {

@@ -1,5 +1,5 @@
 export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing } from './bearings';
 export { judgeReading, type Reading, type ReadingLimit, type ReadingVerdict } from './judge';
-export { elementOhm, imbalanceNewton, ntcOhm } from './laws';
+export { elementOhm, imbalanceNewton, levelSignal, ntcOhm } from './laws';
 export { judgeSeats, judgeSuffixes, TOOLS, type Seat, type SeatVerdict, type SuffixVerdict, type Tool } from './seats';
 export { standardKindOf, standardNumbers, type StandardKind } from './standards';

@@ -10,3 +10,6 @@ export const ntcOhm = (r25Ohm: number, betaK: number, celsius: number): number =
 /** Centrifugal pull of an unbalanced load: F = m r ω². Newtons from kilograms, metres, revolutions per minute. */
 export const imbalanceNewton = (massKg: number, radiusM: number, rpm: number): number =>
   massKg * radiusM * ((2 * Math.PI * rpm) / 60) ** 2;
+
+/** A level sensor whose signal falls (or rises) evenly with the height of the water: s(h) = s(0) + k·h. In the unit of `atZero`; millimetres. Good within the range of the sensor. */
+export const levelSignal = (atZero: number, perMm: number, columnMm: number): number => atZero + perMm * columnMm;

@@ -7,6 +7,7 @@ import {
   findBearing,
   imbalanceNewton,
   judgeReading,
+  levelSignal,
   ntcOhm,
   parseSizes,
 } from '.';
@@ -122,5 +123,30 @@ describe('readings', () => {
     expect(judgeReading({ law: 'range', tolerance: 0 }, { value: 3 })).toMatchObject({ reason: 'limit-incomplete' });
     expect(judgeReading({ law: 'element', tolerance: 0.1 }, { value: 3 })).toMatchObject({ verdict: 'cannot-judge' });
     expect(judgeReading(range, { value: NaN })).toMatchObject({ verdict: 'cannot-judge', reason: 'not-a-number' });
+  });
+});
+
+describe('values that must be alike, and a signal by the height of the water', () => {
+  const spread = { law: 'spread', tolerance: 0.1 } as const;
+  it('the largest may lie above the least by a tenth of their mean, and not a hair more', () => {
+    const verdict = (values: number[]) => judgeReading(spread, { value: Math.max(...values), values }).verdict;
+    expect(verdict([5, 5, 5])).toBe('within');
+    // Mean 10: 9.5 to 10.5 is just a tenth.
+    expect(verdict([9.5, 10, 10.5])).toBe('within');
+    expect(verdict([9.5, 10, 10.52])).toBe('above');
+    expect(judgeReading(spread, { value: 5, values: [5] })).toMatchObject({
+      verdict: 'cannot-judge',
+      reason: 'too-few',
+    });
+    expect(judgeReading(spread, { open: true }).verdict).toBe('open');
+  });
+
+  it('a level sensor is judged at the height at which it was measured', () => {
+    const limit = { law: 'column', atZero: 26.4, perMm: -0.02, tolerance: 0.03 } as const;
+    expect(levelSignal(26.4, -0.02, 100)).toBeCloseTo(24.4, 12);
+    expect(judgeReading(limit, { value: 24.4, columnMm: 100 })).toMatchObject({ verdict: 'within', expected: 24.4 });
+    expect(judgeReading(limit, { value: 24.4, columnMm: 0 }).verdict).toBe('below');
+    expect(judgeReading(limit, { value: 24.4 * 1.031, columnMm: 100 }).verdict).toBe('above');
+    expect(judgeReading(limit, { value: 24 })).toMatchObject({ verdict: 'cannot-judge', reason: 'column-missing' });
   });
 });

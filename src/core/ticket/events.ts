@@ -203,6 +203,10 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     unit: copied,
     value: z.number().nullable(),
     ambientCelsius: z.number().nullable(),
+    /** Height of the water at a level sensor, in millimetres. */
+    columnMm: z.number().min(0).max(2000).optional(),
+    /** Of quantities that must be alike: all of them; `value` is then the largest. */
+    values: z.array(z.number()).max(6).optional(),
     verdict: z.enum(['within', 'below', 'above', 'open']),
     low: z.number().nullable(),
     high: z.number().nullable(),

@@ -17,10 +17,25 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
   const noted = state.readings.find((reading) => reading.limitId === limit.id);
   const [text, setText] = useState('');
   const [ambient, setAmbient] = useState('');
-  const value = parse(text);
-  const celsius = parse(ambient);
+  // What must be alike is typed as several values, and the largest is judged.
+  const values =
+    limit.law === 'spread'
+      ? text
+          .trim()
+          .split(/[\s;]+/)
+          .flatMap((one) => parse(one) ?? [])
+      : [];
+  const value = limit.law === 'spread' ? (values.length ? Math.max(...values) : null) : parse(text);
+  const celsius = limit.law === 'ntc' ? parse(ambient) : null;
+  const columnMm = limit.law === 'column' ? parse(ambient) : null;
+  const beside = {
+    ...(columnMm === null ? {} : { columnMm }),
+    ...(limit.law === 'spread' ? { values: values.slice(0, 6) } : {}),
+  };
   const verdict =
-    value === null ? null : judgeReading(limit, { value, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
+    value === null
+      ? null
+      : judgeReading(limit, { value, ...beside, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
   const take = async (reading: { value: number | null }) => {
     const judged = reading.value === null ? judgeReading(limit, { open: true }) : verdict;
     if (!judged || judged.verdict === 'cannot-judge') return;
@@ -33,6 +48,7 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
         unit: limit.unit,
         value: reading.value,
         ambientCelsius: celsius,
+        ...beside,
         verdict: judged.verdict,
         low: judged.low,
         high: judged.high,
@@ -56,13 +72,14 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
         inputMode="decimal"
         autoComplete="off"
         className="w-44"
+        {...(limit.law === 'spread' ? { placeholder: '5.1 5.2 5.1' } : {})}
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
-      {limit.law === 'ntc' ? (
+      {limit.law === 'ntc' || limit.law === 'column' ? (
         <Field
-          label="Measured at"
-          unit="°C"
+          label={limit.law === 'ntc' ? 'Measured at' : 'Height of the water'}
+          unit={limit.law === 'ntc' ? '°C' : 'mm'}
           inputMode="decimal"
           autoComplete="off"
           className="w-28"
