@@ -178,3 +178,19 @@ test('questions to the customer move the bars and can be answered otherwise', as
   await settled(page);
   await expect.poll(async () => Number(await lead.getAttribute('data-share'))).toBeCloseTo(before, 3);
 });
+
+test('bounces are counted and coasting is timed by touch, and judged at once', async ({ shop: page }) => {
+  await enter(page, modelOn('mw-t1'), new RegExp(modelOn('mw-t1').replace(/[/.]/g, '.')));
+  const findings = await unfold(page, 'Findings');
+  const done = findings.getByLabel('Another check was done');
+  await done.selectOption({ label: 'Time the coasting' });
+  await findings.getByRole('button', { name: 'Start the stopwatch: Coasting after spin' }).click();
+  await findings.getByRole('button', { name: 'Stop the stopwatch: Coasting after spin' }).click();
+  await expect(findings).toContainText('Within limits (7.0 s or less)');
+  await done.selectOption({ label: 'Press the tub and let go' });
+  const more = findings.getByRole('button', { name: 'One more: Bounces after letting go' });
+  await more.click();
+  await expect(findings).toContainText('Within limits (1.0 times or less)');
+  await more.click();
+  await expect(findings).toContainText('Too high (1.0 times or less)');
+});

@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { Counter, Stopwatch } from './Counters';
 import type { StationProps } from './StationProps';
 import type { Limit } from '@/core/catalogue';
 import { judgeReading } from '@/core/measure';
@@ -76,6 +77,10 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
+      {limit.unit === 's' ? <Stopwatch label={limit.label} take={(seconds) => setText(String(seconds))} /> : null}
+      {limit.unit === 'times' ? (
+        <Counter label={limit.label} count={value ?? 0} take={(count) => setText(String(count))} />
+      ) : null}
       {limit.law === 'ntc' || limit.law === 'column' ? (
         <Field
           label={limit.law === 'ntc' ? 'Measured at' : 'Height of the water'}
