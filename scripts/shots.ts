@@ -157,7 +157,7 @@ const SHOTS: Shot[] = [
     },
   },
   { name: 'shop', steps: go('/shop') },
-  { name: 'part-dark', dark: true, steps: ticket(203) },
+  { name: 'knowledge', dark: true, steps: go('/catalogue/knowledge?cause=brushes') },
   { name: 'phone', width: 390, height: 844, steps: ticket(201) },
   {
     // Last: from here on the page is in the own shop.
