@@ -209,7 +209,7 @@ function weighedStations(
   const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
   const orders = { ...base, next, part, fromDonor };
   const works = { ...base, bench, lore, why, next };
-  const proofs = { ...base, bench, lore, causes, why, next };
+  const proofs = { ...base, bench, lore, causes, barred, why, next };
   return {
     plate: {
       summary: <PlateLine {...base} machine={machine} age={age} />,

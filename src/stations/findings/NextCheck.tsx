@@ -5,7 +5,7 @@ import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
 import { ReadingField } from '../shared/ReadingField';
 import { settlementOf, type ShownStep } from '@/core/case';
-import { Button, Caution, Select, Why } from '@/ui';
+import { Button, Caution, Folded, Select, Why } from '@/ui';
 import { formatMinutes, formatPercent, formatRate } from '@/words';
 
 const OTHERS_SHOWN = 4;
@@ -211,15 +211,22 @@ function ServiceMode({ lore, checkId }: Pick<FindingsProps, 'lore'> & { checkId:
   const item = service?.items.find((entry) => entry.checkId === checkId);
   if (!service || !item) return null;
   return (
-    <ol className="list-decimal pl-5 text-[15px]">
-      <li>{service.enter}</li>
-      {service.readFaults ? <li>Stored faults first. {service.readFaults}</li> : null}
-      <li>
+    <div>
+      <p className="text-[15px]">
         <strong>{item.id}</strong>: {item.drives}. It should give {item.should}.
-      </li>
-      {service.clearFaults ? <li>Clear the faults. {service.clearFaults}</li> : null}
-      {service.leave ? <li>Leave: {service.leave.charAt(0).toLowerCase() + service.leave.slice(1)}</li> : null}
-    </ol>
+      </p>
+      <Folded title="The way into it, and out">
+        <ol className="list-decimal pl-5 text-[15px]">
+          <li>{service.enter}</li>
+          {service.readFaults ? <li>Stored faults first. {service.readFaults}</li> : null}
+          <li>
+            {item.id}: {item.drives}.
+          </li>
+          {service.clearFaults ? <li>Clear the faults. {service.clearFaults}</li> : null}
+          {service.leave ? <li>Leave: {service.leave.charAt(0).toLowerCase() + service.leave.slice(1)}</li> : null}
+        </ol>
+      </Folded>
+    </div>
   );
 }
 

@@ -3,12 +3,12 @@ import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { cameBack, closeTicket, handOver, noteProof, repairDidNotHelp, tellReady, TEXT_LIMITS } from '@/core/ticket';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
-import { Button, cx, Field, Mark } from '@/ui';
+import { Button, Caution, cx, Field, Mark } from '@/ui';
 import { formatMinutes, formatMoment, plural, runWords } from '@/words';
 
 const STAGES = { open: 'While it is open', closed: 'Closed', handover: 'Put back' } as const;
 
-export type ProofProps = StationProps<'bench' | 'lore' | 'causes' | 'why' | 'next'>;
+export type ProofProps = StationProps<'bench' | 'lore' | 'causes' | 'barred' | 'why' | 'next'>;
 
 export function ProofLine({ state, bench, at }: ProofProps) {
   const proofs = bench?.proofs ?? [];
@@ -34,7 +34,8 @@ export function ProofLine({ state, bench, at }: ProofProps) {
 }
 
 export function ProofStation(props: ProofProps) {
-  const { state, bench, why, ask } = props;
+  const { state, bench, barred, lore, why, ask } = props;
+  const live = barred.find((entry) => entry.kind === 'live');
   const { round } = state;
   const proofs = bench?.proofs ?? [];
   const open = proofs.filter((entry) => entry.passed !== true);
@@ -50,6 +51,15 @@ export function ProofStation(props: ProofProps) {
           why="What was disturbed decides what must be tested; the run that failed is repeated the same way."
         />
       )}
+      {live?.kind === 'live' && !declined && open.length ? (
+        <Caution>
+          {live.why} Nothing is run live before that is mended, and found to be so:{' '}
+          {live.liftedBy
+            ? (lore.checks.find(({ id }) => id === live.liftedBy?.checkId)?.title.toLowerCase() ?? '')
+            : 'look at it again under Findings'}
+          .
+        </Caution>
+      ) : null}
       {declined
         ? null
         : (['open', 'closed', 'handover'] as const).map((stage) => {
