@@ -13,7 +13,7 @@ function problemOf(design: string): ReplacementProblem {
   const catalogue = demoCatalogue();
   const economics = catalogue.economics.find((row) => row.design === design);
   const life: LifeComponent[] = catalogue.lives
-    .filter((row) => row.design === design)
+    .filter((row) => row.design === design && row.platformId === undefined)
     .map(({ shape, scaleYears, cost, costVariation }) => ({ shape, scaleYears, cost: toMajor(cost), costVariation }));
   const replace = economics
     ? toMajor(economics.newPrice) + toMajor(economics.delivery) + toMajor(economics.disposal)

@@ -49,7 +49,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const lore = run(loreChapter, { catalogue, platform, designs: machine.designs, learned, lackingTools });
   const evidence = evidenceOf(state);
   const ageYears = age.years;
-  const priors = run(priorsChapter, { lore, lives, design: platform.design, ageYears });
+  const priors = run(priorsChapter, { lore, lives, platform, ageYears });
   const ranking = run(causesChapter, { lore, priors, evidence });
   const telling = run(tellingChapter, { lore, priors, evidence, findings: state.findings });
   const numbers = run(numbersChapter, {

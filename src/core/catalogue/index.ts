@@ -8,7 +8,7 @@ export {
 } from './tables';
 export { layered, layeredCatalogue } from './layers';
 export { rowCells } from './cells';
-export { knowledgeFor, OTHER_CAUSE, type Knowledge, type KnownCheck, type Service } from './knowledge';
+export { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge, type KnownCheck, type Service } from './knowledge';
 export {
   emptyCatalogue,
   isTableName,

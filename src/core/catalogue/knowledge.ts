@@ -8,6 +8,7 @@ import type {
   Design,
   FailingRun,
   Finding,
+  Life,
   Limit,
   LiveBar,
   Operation,
@@ -215,4 +216,15 @@ function outcomeTable(catalogue: Catalogue, checks: Knowledge['checks']): Map<st
     }
   }
   return table;
+}
+
+/** The lives of a design; on a platform that has its own word on a component, that. O(rows). */
+export function livesOf(lives: readonly Life[], design: string, platformId: PlatformId | null): Life[] {
+  const own = keyBy(
+    lives.filter((row) => row.design === design && row.platformId !== undefined && row.platformId === platformId),
+    (row) => row.component,
+  );
+  return lives
+    .filter((row) => row.design === design && row.platformId === undefined)
+    .map((row) => own.get(row.component) ?? row);
 }

@@ -526,9 +526,12 @@ export const tables = {
       scaleYears: number({ min: 0.1, max: 200 }),
       cost: price(),
       costVariation: number({ min: 0, max: 3 }),
+      /** A platform of which its makers' parts last longer or shorter: in the place of the design's row. */
+      platformId: later(maybeId<PlatformId>()),
     }),
-    key: ['design', 'component'],
-    refs: { causeId: 'causes' },
+    key: ['design', 'component', 'platformId'],
+    refs: { causeId: 'causes', platformId: 'platforms' },
+    optional: ['platformId'],
   },
   proofs: {
     columns: z.object({

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
-import { knowledgeFor, OTHER_CAUSE, type Knowledge } from '../catalogue';
+import { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge } from '../catalogue';
 import { asId, sum, type CauseId } from '../units';
-import { nextSteps, priorsOf, rankCauses, type Evidence } from '.';
+import { ageFactors, nextSteps, priorsOf, rankCauses, type Evidence } from '.';
 
 const PLATFORMS = ['fj-a1', 'fj-i4', 'qu-d5', 'mw-t1', 'os-t4', 'os-r8'];
 const knowledges = new Map(PLATFORMS.map((id) => [id, knowledgeFor(demoCatalogue(), platform(id))]));
@@ -190,5 +190,28 @@ describe('a cause and what it brings', () => {
     const [clash] = said(['rust-run'], [{ checkId: 'lift-drum', outcomeId: 'firm' }]);
     expect([clash?.first.id, clash?.second.id]).toEqual(['rust-run', 'lift-drum firm']);
     expect(said(['rust-run'], [{ checkId: 'lift-drum', outcomeId: 'rust' }])).toEqual([]);
+  });
+});
+
+describe('priors by age', () => {
+  const { lives } = demoCatalogue();
+  const livesOn = (id: string) => livesOf(lives, platform(id).design, platform(id).id);
+
+  it('wear counts more in an old machine than in a young one, chance failures alike', () => {
+    const at = (years: number, id: string) => ageFactors(livesOn('fj-a1'), years).get(asId<CauseId>(id)) ?? NaN;
+    expect(at(14, 'bearings')).toBeGreaterThan(3 * at(2, 'bearings'));
+    expect(at(14, 'hose-leak')).toBeCloseTo(at(2, 'hose-leak'), 9);
+    for (let years = 1; years < 20; years += 1) {
+      expect(at(years + 1, 'brushes')).toBeGreaterThanOrEqual(at(years, 'brushes'));
+      expect(at(years, 'brushes')).toBeGreaterThanOrEqual(0.25);
+      expect(at(years, 'brushes')).toBeLessThanOrEqual(4);
+    }
+    expect(ageFactors(livesOn('fj-a1'), null).size).toBe(0);
+  });
+
+  it('a platform has its own word on a life, and the others keep the design’s', () => {
+    const scale = (id: string) => livesOn(id).find(({ component }) => component === 'brushes')?.scaleYears;
+    expect([scale('qu-m1'), scale('fj-a1')]).toEqual([8, 13]);
+    expect(livesOn('qu-m1')).toHaveLength(livesOn('fj-a1').length);
   });
 });

@@ -89,3 +89,26 @@ describe('columns that had another name in older packages', () => {
     expect(renamed.map(({ table, before }) => `${table} ${before}`)).toEqual(['offers price', 'offers stock']);
   });
 });
+
+/** Columns that came later: an older package has none of them. */
+const later = tableNames.flatMap((table) => {
+  const spec = tables[table];
+  return ('optional' in spec ? spec.optional : []).map((column) => ({ table, column }));
+});
+
+describe('a package of before a column came', () => {
+  it.each(later)('imports without $column of $table: its cells read as empty ones', ({ table, column }) => {
+    const made = sheets();
+    const sheet = made.get(table);
+    if (!sheet) return;
+    // What only the column tells apart was not there either.
+    const key: readonly string[] = tables[table].key;
+    const before = key.includes(column) ? sheet.rows.filter((row) => (row[column] ?? '') === '') : sheet.rows;
+    made.set(table, { header: sheet.header.filter((name) => name !== column), rows: before });
+    const old = readPackage(filesOf(made));
+    expect(old.problems).toEqual([]);
+    const rows: readonly Record<string, unknown>[] = old.catalogue[table];
+    expect(rows.length).toBeGreaterThan(0);
+    for (const row of rows) expect([undefined, []]).toContainEqual(row[column]);
+  });
+});

@@ -1,4 +1,4 @@
-import { knowledgeFor, type Catalogue, type Knowledge, type Life, type Platform } from '../../catalogue';
+import { knowledgeFor, livesOf, type Catalogue, type Knowledge, type Life, type Platform } from '../../catalogue';
 import {
   ageFactors,
   priorsOf,
@@ -60,11 +60,12 @@ function withLacking(operations: Knowledge['operations'], lackingTools: readonly
 /** What is known before anything is found: by the platform, by what this shop has seen of it, and by the machine's age. */
 export const priorsChapter: Chapter<
   'priors',
-  { lore: Lore; lives: readonly Life[]; design: string; ageYears: number | null },
+  { lore: Lore; lives: readonly Life[]; platform: Platform; ageYears: number | null },
   PriorFactors
 > = {
   name: 'priors',
-  answer: ({ lore, lives, design, ageYears }) => agedPriors(lore.priors, ageFactors(lives, design, ageYears)),
+  answer: ({ lore, lives, platform, ageYears }) =>
+    agedPriors(lore.priors, ageFactors(livesOf(lives, platform.design, platform.id), ageYears)),
 };
 
 /** Factors by age upon those that are there. */

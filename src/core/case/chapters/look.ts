@@ -1,4 +1,4 @@
-import type { Catalogue } from '../../catalogue';
+import { livesOf, type Catalogue } from '../../catalogue';
 import { ageFactors, doableOn, nextSteps } from '../../diagnose';
 import { designsBy, type KindAnswers } from '../../identify';
 import type { Learned } from '../../learn';
@@ -47,7 +47,7 @@ function bestCourse(input: In, kind: KindAnswers): number | null {
   const { lackingTools } = settings;
   const lore = loreChapter.answer({ catalogue, platform, designs, learned, lackingTools });
   const { knowledge } = lore;
-  const priors = agedPriors(lore.priors, ageFactors(catalogue.lives, platform.design, ageYears));
+  const priors = agedPriors(lore.priors, ageFactors(livesOf(catalogue.lives, platform.design, platform.id), ageYears));
   const costs = costsOf({ jobs, settings, open });
   const doable = doableOn(knowledge, costs);
   const all = { ...costs, escalate: escalationOf(settings, worthUpTo), priors };

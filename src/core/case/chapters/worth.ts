@@ -1,4 +1,4 @@
-import type { Catalogue, Platform } from '../../catalogue';
+import { livesOf, type Catalogue, type Platform } from '../../catalogue';
 import { sum, toMajor, type CauseId } from '../../units';
 import { mixOwning, ownMachine, weighQuote, type OwningInput, type Owning, type Worth } from '../../worth';
 import type { Chapter } from '../chapter';
@@ -56,13 +56,15 @@ function owningOf(question: OwningQuestion, draws: number): Owning | null {
 }
 
 function inputOf(
-  { economics, lives, settings, causeId }: OwningQuestion,
+  { economics, lives, platform, settings, causeId }: OwningQuestion,
   { design, years }: Case,
   draws: number,
   index: number,
 ): OwningInput | null {
   const prices = economics.find((row) => row.design === design);
-  const rows = lives.filter((row) => row.design === design);
+  const rows = livesOf(lives, design, platform.id);
+  // A new one is of its design, whatever this one's makers built.
+  const usual = livesOf(lives, design, null);
   if (!prices || rows.length === 0) return null;
   const life = rows.map((row) => ({
     id: row.component,
@@ -74,7 +76,12 @@ function inputOf(
   }));
   return {
     life,
-    next: life.map(({ shape, scaleYears, cost, costVariation }) => ({ shape, scaleYears, cost, costVariation })),
+    next: usual.map(({ shape, scaleYears, cost, costVariation }) => ({
+      shape,
+      scaleYears,
+      cost: toMajor(cost),
+      costVariation,
+    })),
     replacePrice: toMajor(prices.newPrice) + toMajor(prices.delivery) + toMajor(prices.disposal),
     disruption: toMajor(settings.disruption),
     rho: settings.rho,
