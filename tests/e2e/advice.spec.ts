@@ -193,4 +193,9 @@ test('bounces are counted and coasting is timed by touch, and judged at once', a
   await expect(findings).toContainText('Within limits (1.0 times or less)');
   await more.click();
   await expect(findings).toContainText('Too high (1.0 times or less)');
+  // What it sounds like can be compared; a second sound takes the place of the first.
+  await done.selectOption({ label: 'Run straight to spin and listen' });
+  const sounds = findings.getByRole('group', { name: 'Sounds to compare with' });
+  for (const name of ['Play a roar', 'Play a hum', 'Play a click']) await sounds.getByRole('button', { name }).click();
+  await expectNoSeriousAxe(page);
 });

@@ -2,4 +2,5 @@ export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing }
 export { judgeReading, type Reading, type ReadingLimit, type ReadingVerdict } from './judge';
 export { elementOhm, imbalanceNewton, levelSignal, ntcOhm } from './laws';
 export { judgeSeats, judgeSuffixes, TOOLS, type Seat, type SeatVerdict, type SuffixVerdict, type Tool } from './seats';
+export { soundOf, SOUNDS, type Sound } from './sounds';
 export { standardKindOf, standardNumbers, type StandardKind } from './standards';

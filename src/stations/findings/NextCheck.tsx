@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { note, repairDidNotHelp, settleCause } from '@/core/ticket';
 import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
+import { Sounds } from './Sounds';
 import { ReadingField } from '../shared/ReadingField';
 import { settlementOf, type ShownStep } from '@/core/case';
 import { Button, Caution, Folded, Select, Why } from '@/ui';
@@ -249,6 +250,7 @@ function CheckCard({ step, names, ...props }: CardProps) {
         <span className="whitespace-nowrap">{formatMinutes(step.minutes + step.accessMinutes)}</span>
       </p>
       <p className="text-[15px]">{check.how}</p>
+      {check.kind === 'listen' ? <Sounds /> : null}
       {check.kind === 'service' ? <ServiceMode lore={lore} checkId={check.id} /> : null}
       <p className="text-[15px] text-soft">
         {STATE_WORDS[check.state]}
