@@ -29,7 +29,7 @@ export function CataloguePage({ initial }: { initial: string }) {
           href="/catalogue/knowledge"
           className="inline-flex min-h-11 items-center underline decoration-edge underline-offset-4"
         >
-          What is known of causes, and this shop’s own word on it
+          What is known of causes
         </Link>
       </p>
       <Layers zone={zone} ownRows={own.filter(({ state }) => state !== 'struck').length} />

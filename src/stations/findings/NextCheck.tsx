@@ -181,8 +181,13 @@ const card = 'flex flex-col gap-2 rounded-sm border-[1.5px] border-edge bg-sheet
 
 function FixCard({ step, names, lore, settings, ask }: CardProps) {
   const cause = lore.causes.find((entry) => entry.id === step.id);
+  const also = step.kind === 'fix' ? lore.causes.find((entry) => entry.id === step.also) : undefined;
   if (!cause) return null;
   const free = cause.roleId === undefined && cause.companions.length === 0;
+  const noHelp = async () => {
+    await ask(repairDidNotHelp(cause.id));
+    if (also) await ask(repairDidNotHelp(also.id));
+  };
   return (
     <div className={card}>
       <p className="flex items-baseline justify-between gap-3">
@@ -198,7 +203,7 @@ function FixCard({ step, names, lore, settings, ask }: CardProps) {
         <Button tone="main" onClick={() => void ask(settleCause(settlementOf(cause)))}>
           Settle on it
         </Button>
-        <Button onClick={() => void ask(repairDidNotHelp(cause.id))}>Done already, no help</Button>
+        <Button onClick={() => void noHelp()}>Done already, no help</Button>
       </div>
     </div>
   );

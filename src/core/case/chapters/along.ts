@@ -53,13 +53,13 @@ export const alongChapter: Chapter<
     const noPart = likely.reduce((sum, { cause, probability }) => (cause.roleId ? sum : sum + probability), 0);
     // With the first ordered, a second one comes in the same parcel: what is saved is its wait.
     const [first] = likely;
-    const left = Math.max(1e-9, 1 - (first?.probability ?? 0) * (first?.cause.cure ?? 0));
-    const wanted = first ? 1 - (first.probability ?? 0) * first.cause.cure : 0;
+    const notMended = first ? 1 - first.probability * first.cause.cure : 0;
     const orderWith = first?.cause.roleId
       ? worthBringing(
           toBring.slice(1).map((entry, index) => ({
             ...entry,
-            probability: wanted * Math.min(1, entry.probability / left),
+            // Wanted where the first does not mend it.
+            probability: Math.min(notMended, entry.probability),
             secondTrip: (likely[index + 1]?.job.waitDays ?? 0) * late,
           })),
         ).slice(0, 2)
