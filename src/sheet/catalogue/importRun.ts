@@ -7,6 +7,8 @@ import type { ShownOutcome } from './ImportOutcomeView';
 export type ImportRun = { at: ImportProgress | null; outcome: ShownOutcome | null };
 
 let run: ImportRun = { at: null, outcome: null };
+/** Something that waited is being discarded: the next import begins when it is gone. */
+let discarding: Promise<void> = Promise.resolve();
 const listeners = new Set<() => void>();
 
 function put(next: ImportRun): void {
@@ -25,6 +27,7 @@ export const importRun = {
   /** `what`: put it to use, or only look whether it could be. */
   async start(files: readonly File[], what: 'import' | 'check' = 'import'): Promise<void> {
     const [first] = files;
+    await discarding;
     if (!first || run.at) return;
     if (run.outcome?.kind === 'waiting') await importWorker.get().discard(run.outcome.read.editionId);
     // A worker keeps what its last import needed; a new one begins with nothing.
@@ -63,7 +66,13 @@ export const importRun = {
   },
 
   async discard(read: ReadEdition): Promise<void> {
-    await importWorker.get().discard(read.editionId);
-    put({ at: null, outcome: { kind: 'discarded' } });
+    discarding = importWorker
+      .get()
+      .discard(read.editionId)
+      .then(
+        () => put({ at: null, outcome: { kind: 'discarded' } }),
+        (error: unknown) => put({ at: null, outcome: { kind: 'failed', why: troubleWords(error) } }),
+      );
+    await discarding;
   },
 };
