@@ -70,7 +70,7 @@ export {
 } from './records/acts';
 export type { AnyEvent, Done, EventStore } from './records/door';
 export { draftOf, dropDraft, putDraft } from './records/drafts';
-export { earlierTickets, type EarlierTicket } from './records/earlier';
+export { earlierTickets, type BeforeQuestion, type EarlierTicket } from './records/earlier';
 export { hasNoRoom, saving, type SavingState } from './saving';
 export { loadLearned } from './records/learned';
 export { openRecords, type OpeningOutcome } from './records/opening';

@@ -10,7 +10,6 @@ import { database } from './database';
 import { layersKey } from './editions/layers';
 import { pricesVersion } from './editions/prices';
 import { eventStore } from './records/act';
-import { earlierTickets, type EarlierTicket } from './records/earlier';
 import { loadSettingsRow, type ReadSettings } from './records/settings';
 import { CLOSED_VERSION, OWN_VERSION } from './records/versions';
 
@@ -54,14 +53,6 @@ export const useWorldKey = (): string | undefined =>
 /** null: there is no such ticket. */
 export const useTicket = (ticketId: TicketId): TicketView | null | undefined =>
   useLiveQuery(() => eventStore().ticket(ticketId), [ticketId]);
-
-/** Tickets of before, of this machine or this customer; none while they are not read yet. */
-export const useEarlierTickets = (state: Parameters<typeof earlierTickets>[1]): readonly EarlierTicket[] =>
-  useLiveQuery(
-    () => earlierTickets(database(), state),
-    [state.ticketId, state.plate?.modelId, state.serial, state.customer?.name, state.customer?.phone],
-  ) ?? NONE_BEFORE;
-const NONE_BEFORE: readonly EarlierTicket[] = [];
 
 const MINUTE_MS = 60_000;
 

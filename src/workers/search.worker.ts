@@ -45,9 +45,12 @@ import {
   catalogueOf,
   CLOSED_VERSION,
   database,
+  earlierTickets,
   loadLearned,
   ownLayer,
+  type BeforeQuestion,
   type CatalogueReader,
+  type EarlierTicket,
   type LayerReader,
   type RowSource,
   type SearchIndexes,
@@ -275,6 +278,9 @@ const api = {
         when(a) < when(b) ? 1 : when(a) > when(b) ? -1 : OWN_LISTED.indexOf(a.table) - OWN_LISTED.indexOf(b.table),
       );
   },
+
+  /** Tickets of before, of this machine or this customer. */
+  earlier: (of: BeforeQuestion): Promise<EarlierTicket[]> => earlierTickets(database(), of),
 
   /** What the knowledge says of causes, and which of its rows are the shop's own. */
   async knowledge(): Promise<{ tables: CauseTables; own: OwnRow[] }> {

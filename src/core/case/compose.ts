@@ -88,7 +88,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
   const steps = run(stepsChapter, { lore, priors, doable, evidence, jobs, settings, open, worthUpTo });
-  const along = run(alongChapter, { ranking, jobs, lore, suppliers: catalogue.suppliers, settings });
+  const along = run(alongChapter, { ranking, jobs, suppliers: catalogue.suppliers, settings });
   const barred = run(barredChapter, { lore, evidence, open });
   const look = run(lookChapter, {
     catalogue,

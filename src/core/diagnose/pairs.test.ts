@@ -3,7 +3,18 @@ import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
 import { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge } from '../catalogue';
 import { asId, sum, type CauseId } from '../units';
-import { ageFactors, nextSteps, priorsOf, rankCauses, type Evidence } from '.';
+import {
+  ageFactors,
+  faultStatesOf,
+  findingGiven,
+  nextSteps,
+  priorsOf,
+  rankCauses,
+  stateBeliefs,
+  tellingFindings,
+  whyItFailed,
+  type Evidence,
+} from '.';
 
 const PLATFORMS = ['fj-a1', 'fj-i4', 'qu-d5', 'mw-t1', 'os-t4', 'os-r8'];
 const knowledges = new Map(PLATFORMS.map((id) => [id, knowledgeFor(demoCatalogue(), platform(id))]));
@@ -176,6 +187,74 @@ describe('a cause and what it brings', () => {
       rankCauses(knowledge, { ...evidence, wreckSigns }).causes.find(({ causeId }) => causeId === asId('gearbox'))
         ?.probability ?? NaN;
     expect(gearbox([sign?.id ?? ''])).toBeGreaterThan(2 * gearbox([]));
+  });
+
+  it('a sign on a dead part says that this part is dead, and after it was mended in vain what killed it is left', () => {
+    for (const id of PLATFORMS) {
+      const knowledge = of(id);
+      const shareOf = (evidence: Partial<Evidence>, causeId: CauseId) =>
+        rankCauses(knowledge, { findings: [], outcomes: [], failedFixes: [], ...evidence }).causes.find(
+          (entry) => entry.causeId === causeId,
+        )?.probability ?? NaN;
+      for (const sign of knowledge.wreckSigns) {
+        // A dead part counts where it is dead alone and where something brought it.
+        const dead = (evidence: Partial<Evidence>) =>
+          sum(
+            rankCauses(knowledge, { findings: [], outcomes: [], failedFixes: [], ...evidence }).causes.map((entry) =>
+              entry.causeId === sign.causeId
+                ? entry.probability
+                : sum(
+                    entry.with.filter(({ causeId }) => causeId === sign.causeId).map(({ probability }) => probability),
+                  ),
+            ),
+          );
+        expect(dead({ wreckSigns: [sign.id] }), sign.id).toBeGreaterThan(dead({}));
+        const raisesId = knowledge.rootCauses.find((root) => root.id === sign.rootId)?.raisesId;
+        if (raisesId === undefined || !knowledge.causes.some((cause) => cause.id === raisesId)) continue;
+        const mended = { failedFixes: [sign.causeId] };
+        expect(shareOf({ ...mended, wreckSigns: [sign.id] }, raisesId), `${id} ${sign.id}`).toBeGreaterThan(
+          shareOf(mended, raisesId),
+        );
+      }
+    }
+  });
+
+  it('why it failed sums to one with not known, and a sign moves it to its root', () => {
+    const knowledge = of('fj-a1');
+    for (const { id: causeId } of knowledge.causes) {
+      const signs = knowledge.wreckSigns.filter((sign) => sign.causeId === causeId);
+      for (const sign of [null, ...signs]) {
+        const roots = whyItFailed(knowledge, causeId, sign?.id ?? null);
+        if (roots.length === 0) continue;
+        expect(sum(roots.map(({ probability }) => probability))).toBeCloseTo(1, 12);
+        expect(roots.filter(({ root }) => root === null)).toHaveLength(1);
+        if (sign) expect(roots.find(({ root }) => root?.id === sign.rootId)?.probability).toBe(sign.surely);
+      }
+    }
+  });
+
+  it('what would tell most is what lowers the doubt most on average, both answers counted out', () => {
+    const knowledge = of('os-t4');
+    const doubt = (evidence: Evidence) =>
+      sum(stateBeliefs(knowledge, evidence).beliefs.map((p) => (p > 0 ? -p * Math.log2(p) : 0)));
+    fc.assert(
+      fc.property(evidenceOn(knowledge), (evidence) => {
+        const asked = new Set(evidence.findings.map(({ findingId }) => findingId));
+        const { beliefs } = stateBeliefs(knowledge, evidence);
+        for (const { findingId, bits } of tellingFindings(knowledge, evidence, asked).slice(0, 3)) {
+          expect(asked.has(findingId)).toBe(false);
+          const answered = (present: boolean) =>
+            doubt({ ...evidence, findings: [...evidence.findings, { findingId, present }] });
+          const yes = sum(
+            faultStatesOf(knowledge).map(
+              (state, index) => (beliefs[index] ?? 0) * findingGiven(knowledge, state, findingId),
+            ),
+          );
+          expect(doubt(evidence) - yes * answered(true) - (1 - yes) * answered(false)).toBeCloseTo(bits, 9);
+        }
+      }),
+      { numRuns: 25 },
+    );
   });
 
   it('two facts that hardly go together are named, and what goes together is not', () => {

@@ -34,6 +34,12 @@ export type PriorFactors = { causeFactor?: ((causeId: CauseId) => number) | unde
 /** Before any evidence, 4 % of machines have something that no list names. */
 const OTHER_PRIOR = 0.04;
 
+/** How often, against a dead part, such a sign is seen on one that was sound after all. An estimate. */
+const SEEN_ON_A_SOUND_PART = 0.05;
+
+const has = ({ cause, brought }: FaultState, id: CauseId | undefined): boolean =>
+  id !== undefined && (cause?.id === id || brought?.id === id);
+
 type Item = Pick<Move, 'kind' | 'id'> & { given: (state: FaultState) => number };
 
 function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
@@ -57,7 +63,6 @@ function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
       },
     ];
   });
-  const mended = new Set(evidence.failedFixes);
   const fixes = evidence.failedFixes.map((fixed): Item => ({
     kind: 'failed-fix',
     id: fixed,
@@ -65,21 +70,21 @@ function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
     given: (state) => {
       const upTo = new Set(evidence.failedFixes.slice(0, evidence.failedFixes.indexOf(fixed) + 1));
       const before = new Set(evidence.failedFixes.slice(0, evidence.failedFixes.indexOf(fixed)));
-      return mended.size ? stillBroken(state, upTo) / Math.max(1e-12, stillBroken(state, before)) : 1;
+      return stillBroken(state, upTo) / Math.max(1e-12, stillBroken(state, before));
     },
   }));
   const wrecks = (evidence.wreckSigns ?? []).flatMap((signId): Item[] => {
     const sign = knowledge.wreckSigns.find(({ id }) => id === signId);
     const root = sign && knowledge.rootCauses.find(({ id }) => id === sign.rootId);
-    if (!sign || !root || root.raisesId === undefined) return [];
-    const { raisesId } = root;
-    const times = 1 + sign.surely * (root.raisesBy - 1);
-    const speaks = (cause: Cause | null) => cause?.id === raisesId;
+    if (!sign || !root) return [];
+    const times = root.raisesId === undefined ? 1 : 1 + sign.surely * (root.raisesBy - 1);
     return [
       {
         kind: 'wreck',
         id: signId,
-        given: ({ cause, brought }) => (speaks(cause) || speaks(brought) ? 1 : 1 / times),
+        // The part is dead, whatever else is; and what killed it is the likelier to be there as well.
+        given: (state) =>
+          (has(state, sign.causeId) ? 1 : SEEN_ON_A_SOUND_PART) * (has(state, root.raisesId) ? 1 : 1 / times),
       },
     ];
   });

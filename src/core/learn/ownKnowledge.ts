@@ -91,10 +91,10 @@ export function causeCard(tables: CauseTables, causeId: string): CauseCard | nul
 /** A row of the shop's own, as it is written. */
 export type OwnRow = { id: string; table: string; cells: Record<string, string> };
 
-const ownRow = (
-  table: 'likelihoods' | 'phrases' | 'checks' | 'outcomes' | 'outcome_likelihoods',
-  cells: Record<string, string>,
-): OwnRow => ({
+/** Tables of knowledge that the shop writes itself. */
+const OWN_TABLES = ['likelihoods', 'phrases', 'checks', 'outcomes', 'outcome_likelihoods'] as const;
+
+const ownRow = (table: (typeof OWN_TABLES)[number], cells: Record<string, string>): OwnRow => ({
   id: ownRowId(table, cells),
   table,
   cells,
@@ -154,5 +154,4 @@ export const rowsOfCheck = (
   rows.filter(({ cells }) => cells !== null && (cells['checkId'] === id || cells['id'] === id)).map((row) => row.id);
 
 /** Whether `table` holds knowledge that the shop writes here, not what it learned from tickets. */
-export const isOwnKnowledge = (table: string): boolean =>
-  ['likelihoods', 'phrases', 'checks', 'outcomes', 'outcome_likelihoods'].includes(table);
+export const isOwnKnowledge = (table: string): boolean => OWN_TABLES.some((own) => own === table);

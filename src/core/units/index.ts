@@ -1,4 +1,5 @@
 export type { Branded } from './brands';
+export { typedNumber } from './typed';
 export { assert, defined, fail, ok, type Result } from './result';
 export {
   addMoney,

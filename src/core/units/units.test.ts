@@ -1,4 +1,4 @@
-import { asId } from '.';
+import { asId, typedNumber } from '.';
 import type { EventId } from '.';
 import { asDay, asInstant } from '.';
 import fc from 'fast-check';
@@ -279,5 +279,13 @@ describe('live events', () => {
       stored(4, { type: 'note', text: 'c' }),
     ];
     expect(liveEvents(events).map((event) => event.id)).toEqual(['e1', 'e4']);
+  });
+});
+
+describe('a number as it is typed', () => {
+  it('takes a comma or a point, and nothing that is no number or beyond its bounds', () => {
+    expect(['2,5', ' 2.5 ', '-1', '0'].map((text) => typedNumber(text))).toEqual([2.5, 2.5, -1, 0]);
+    expect(['', ' ', '2,5,1', 'abc', '1e999', 'NaN'].map((text) => typedNumber(text))).toEqual(Array(6).fill(null));
+    expect(['-0.1', '0', '100', '100,1'].map((text) => typedNumber(text, 0, 100))).toEqual([null, 0, 100, null]);
   });
 });

@@ -1,23 +1,37 @@
 'use client';
 import { useState } from 'react';
 import type { NewCheck } from '@/core/learn';
+import { typedNumber } from '@/core/units';
 import { Button, Field, Folded, Select } from '@/ui';
 
 const EMPTY = { title: '', how: '', minutes: '', state: 'isolated', seen: '', p: '90', otherwise: '', background: '5' };
-
-const number = (text: string, most: number): number | null => {
-  const value = Number(text.trim().replace(',', '.'));
-  return text.trim() !== '' && Number.isFinite(value) && value >= 0 && value <= most ? value : null;
-};
 
 /** A check of the shop's own that tells this cause apart. */
 export function CheckForm({ take }: { take: (check: NewCheck) => Promise<string | null> }) {
   const [cells, setCells] = useState(EMPTY);
   const [said, setSaid] = useState<string | null>(null);
   const set = (column: keyof typeof EMPTY) => (text: string) => setCells({ ...cells, [column]: text });
-  const minutes = number(cells.minutes, 600);
-  const p = number(cells.p, 100);
-  const background = number(cells.background, 100);
+  const text = (label: string, column: keyof typeof EMPTY, className = '') => (
+    <Field
+      label={label}
+      className={className}
+      value={cells[column]}
+      onChange={(event) => set(column)(event.target.value)}
+    />
+  );
+  const figure = (label: string, unit: string, column: keyof typeof EMPTY) => (
+    <Field
+      label={label}
+      unit={unit}
+      inputMode="decimal"
+      className="w-40"
+      value={cells[column]}
+      onChange={(event) => set(column)(event.target.value)}
+    />
+  );
+  const minutes = typedNumber(cells.minutes, 0, 600);
+  const p = typedNumber(cells.p, 0, 100);
+  const background = typedNumber(cells.background, 0, 100);
   const texts = [cells.title, cells.how, cells.seen, cells.otherwise].every((text) => text.trim() !== '');
   const sound = texts && minutes !== null && p !== null && background !== null;
   return (
@@ -42,17 +56,10 @@ export function CheckForm({ take }: { take: (check: NewCheck) => Promise<string 
           });
         }}
       >
-        <Field label="What to do, in a few words" value={cells.title} onChange={(event) => set('title')(event.target.value)} />
-        <Field label="How it is done" value={cells.how} onChange={(event) => set('how')(event.target.value)} />
+{text('What to do, in a few words', 'title')}
+{text('How it is done', 'how')}
         <div className="flex flex-wrap gap-2">
-          <Field
-            label="It takes"
-            unit="min"
-            inputMode="decimal"
-            className="w-28"
-            value={cells.minutes}
-            onChange={(event) => set('minutes')(event.target.value)}
-          />
+{figure('It takes', 'min', 'minutes')}
           <Select
             label="The machine is"
             className="w-44"
@@ -66,34 +73,11 @@ export function CheckForm({ take }: { take: (check: NewCheck) => Promise<string 
           />
         </div>
         <div className="flex flex-wrap gap-2">
-          <Field
-            label="Seen when it is this cause"
-            className="min-w-56 flex-1"
-            value={cells.seen}
-            onChange={(event) => set('seen')(event.target.value)}
-          />
-          <Field
-            label="How often then"
-            unit="%"
-            inputMode="decimal"
-            className="w-32"
-            value={cells.p}
-            onChange={(event) => set('p')(event.target.value)}
-          />
-          <Field
-            label="How often otherwise"
-            unit="%"
-            inputMode="decimal"
-            className="w-40"
-            value={cells.background}
-            onChange={(event) => set('background')(event.target.value)}
-          />
+{text('Seen when it is this cause', 'seen', 'min-w-56 flex-1')}
+{figure('How often then', '%', 'p')}
+{figure('How often otherwise', '%', 'background')}
         </div>
-        <Field
-          label="Seen otherwise"
-          value={cells.otherwise}
-          onChange={(event) => set('otherwise')(event.target.value)}
-        />
+{text('Seen otherwise', 'otherwise')}
         <Button type="submit" className="self-start" disabled={!sound}>
           Add the check
         </Button>

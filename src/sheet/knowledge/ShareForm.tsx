@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { typedNumber } from '@/core/units';
 import { Button, Field } from '@/ui';
 
 /** A share, typed in percent. `share`: as it is; null where nothing is said yet. */
@@ -15,14 +16,13 @@ export function ShareForm({
   const shown = share === null ? '' : String(Math.round(1000 * share) / 10);
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
-  const value = Number((text ?? '').trim().replace(',', '.'));
-  const sound = text !== null && text.trim() !== '' && Number.isFinite(value) && value >= 0 && value <= 100;
+  const value = typedNumber(text ?? '', 0, 100);
   return (
     <form
       className="flex items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        if (sound)
+        if (value !== null)
           void take(value / 100).then((why) => {
             setWrong(why);
             if (why === null) setText(null);
@@ -38,10 +38,10 @@ export function ShareForm({
         className="w-24"
         value={text ?? shown}
         onChange={(event) => setText(event.target.value)}
-        note={text !== null && !sound ? 'From 0 to 100.' : (wrong ?? undefined)}
+        note={text !== null && value === null ? 'From 0 to 100.' : (wrong ?? undefined)}
       />
       {text !== null && text !== shown ? (
-        <Button type="submit" disabled={!sound}>
+        <Button type="submit" disabled={value === null}>
           Note it
         </Button>
       ) : null}

@@ -2,14 +2,10 @@
 import { useState } from 'react';
 import type { FailingRun as Run } from '@/core/catalogue';
 import { note, TEXT_LIMITS } from '@/core/ticket';
+import { typedNumber } from '@/core/units';
 import { Button, Field, Folded, Select } from '@/ui';
 import { runWords } from '@/words';
 import type { FindingsProps } from './FindingsProps';
-
-const parse = (text: string): number | null => {
-  const value = Number(text.trim().replace(',', '.'));
-  return text.trim() !== '' && Number.isFinite(value) ? value : null;
-};
 
 /** The run in which it fails: kept, so that the proof is the same run again. */
 export function FailingRun({ state, lore, ask }: FindingsProps) {
@@ -50,13 +46,20 @@ function RunForm({
     setLoad(String(picked.loadKg));
     setRpm(String(picked.rpm));
   };
-  const figures = { loadKg: parse(load), rpm: parse(rpm), minute: parse(minute) };
-  const between = (value: number | null, most: number) => value !== null && value >= 0 && value <= most;
-  const sound =
-    run !== undefined &&
-    between(figures.loadKg, 30) &&
-    between(figures.rpm, 3000) &&
-    (minute.trim() === '' || between(figures.minute, 600));
+  const loadKg = typedNumber(load, 0, 30);
+  const speed = typedNumber(rpm, 0, 3000);
+  const failedAt = typedNumber(minute, 0, 600);
+  const sound = run !== undefined && loadKg !== null && speed !== null && (minute.trim() === '' || failedAt !== null);
+  const figure = (label: string, unit: string, value: string, set: (text: string) => void) => (
+    <Field
+      label={label}
+      unit={unit}
+      inputMode="decimal"
+      className="w-36"
+      value={value}
+      onChange={(event) => set(event.target.value)}
+    />
+  );
   return (
     <form
       className="flex flex-col gap-2"
@@ -66,9 +69,9 @@ function RunForm({
         void take({
           runId: run.id,
           title: run.title,
-          loadKg: figures.loadKg ?? 0,
-          rpm: figures.rpm ?? 0,
-          minute: figures.minute,
+          loadKg,
+          rpm: speed,
+          minute: failedAt,
           seen: seen.trim(),
         });
       }}
@@ -85,30 +88,9 @@ function RunForm({
         <>
           <p className="text-[15px] text-soft">Of a sound machine: {run.shouldSee}</p>
           <div className="flex flex-wrap items-end gap-2">
-            <Field
-              label="Load"
-              unit="kg"
-              inputMode="decimal"
-              className="w-28"
-              value={load}
-              onChange={(event) => setLoad(event.target.value)}
-            />
-            <Field
-              label="Speed"
-              unit="rpm"
-              inputMode="decimal"
-              className="w-32"
-              value={rpm}
-              onChange={(event) => setRpm(event.target.value)}
-            />
-            <Field
-              label="Failed in minute"
-              unit="min"
-              inputMode="decimal"
-              className="w-36"
-              value={minute}
-              onChange={(event) => setMinute(event.target.value)}
-            />
+            {figure('Load', 'kg', load, setLoad)}
+            {figure('Speed', 'rpm', rpm, setRpm)}
+            {figure('Failed in minute', 'min', minute, setMinute)}
             <Field
               label="What was seen"
               className="min-w-48 flex-1"

@@ -18,7 +18,8 @@ export function Observed(props: FindingsProps) {
   const [kept, setKept] = useState<readonly string[]>(wanted);
   const more = wanted.filter((id) => !kept.includes(id));
   // Not more than the eye takes in: new ones come at the end while few stand open.
-  const open = kept.filter((id) => !answered.includes(id)).length;
+  // Read again as another machine, it may know nothing of what was kept.
+  const open = kept.filter((id) => !answered.includes(id) && lore.findings.some((finding) => finding.id === id)).length;
   const missing = more.filter((id) => answered.includes(id));
   const room = more.filter((id) => !answered.includes(id)).slice(0, Math.max(0, OPEN_AT_MOST - open));
   const shown = [...kept, ...missing, ...room];

@@ -1,5 +1,5 @@
 'use client';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { soundOf, SOUNDS, type Sound } from '@/core/measure';
 import { Button } from '@/ui';
 
@@ -15,6 +15,13 @@ const SECONDS = 2;
 /** Sounds to compare with what is heard: made here, played by one touch, the last one stops. */
 export function Sounds() {
   const audio = useRef<{ context: AudioContext; source: AudioBufferSourceNode | null } | null>(null);
+  useEffect(
+    () => () => {
+      void audio.current?.context.close();
+      audio.current = null;
+    },
+    [],
+  );
   const play = (sound: Sound) => {
     const playing = (audio.current ??= { context: new AudioContext(), source: null });
     playing.source?.stop();

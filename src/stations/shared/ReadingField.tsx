@@ -5,13 +5,12 @@ import type { StationProps } from './StationProps';
 import type { Limit } from '@/core/catalogue';
 import { judgeReading } from '@/core/measure';
 import { note } from '@/core/ticket';
+import { typedNumber } from '@/core/units';
 import { Button, Field, Mark } from '@/ui';
 import { verdictWords } from '@/words';
 
-const parse = (text: string): number | null => {
-  const value = Number(text.trim().replace(',', '.'));
-  return text.trim() !== '' && Number.isFinite(value) ? value : null;
-};
+/** Higher than any tub, in millimetres. */
+const HIGHEST_COLUMN = 2000;
 
 /** A measured value, judged while it is typed; noting it also answers the check it belongs to. */
 export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | 'state'> & { limit: Limit }) {
@@ -24,11 +23,11 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
       ? text
           .trim()
           .split(/[\s;]+/)
-          .flatMap((one) => parse(one) ?? [])
+          .flatMap((one) => typedNumber(one) ?? [])
       : [];
-  const value = limit.law === 'spread' ? (values.length ? Math.max(...values) : null) : parse(text);
-  const celsius = limit.law === 'ntc' ? parse(ambient) : null;
-  const columnMm = limit.law === 'column' ? parse(ambient) : null;
+  const value = limit.law === 'spread' ? (values.length ? Math.max(...values) : null) : typedNumber(text);
+  const celsius = limit.law === 'ntc' ? typedNumber(ambient) : null;
+  const columnMm = limit.law === 'column' ? typedNumber(ambient, 0, HIGHEST_COLUMN) : null;
   const beside = {
     ...(columnMm === null ? {} : { columnMm }),
     ...(limit.law === 'spread' ? { values: values.slice(0, 6) } : {}),

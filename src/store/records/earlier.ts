@@ -3,6 +3,9 @@ import type { Instant, TicketId } from '@/core/units';
 import type { SorterDatabase } from '../database';
 import { isTicketEvents } from './parse';
 
+/** What names a machine and a customer among the tickets. */
+export type BeforeQuestion = Pick<TicketState, 'ticketId' | 'number' | 'plate' | 'serial' | 'customer'>;
+
 /** A ticket of before, of the same machine or of the same customer. */
 export type EarlierTicket = {
   ticketId: TicketId;
@@ -20,13 +23,10 @@ const MOST = 12;
 const plain = (text: string): string => text.replace(/[^\p{L}\p{N}]/gu, '').toLowerCase();
 
 /**
- * Tickets of before: those of the same machine (model and serial) first, then those of the same customer (who is known by telephone or name), newest first. Only the
+ * Tickets of before: those of the same machine (model and serial) first, then those of the same customer (of that name, and of no other telephone), newest first. Only the
  * streams that may be meant are read. O(tickets + events of those).
  */
-export async function earlierTickets(
-  db: SorterDatabase,
-  state: Pick<TicketState, 'ticketId' | 'number' | 'plate' | 'serial' | 'customer'>,
-): Promise<EarlierTicket[]> {
+export async function earlierTickets(db: SorterDatabase, state: BeforeQuestion): Promise<EarlierTicket[]> {
   const { plate, serial, customer } = state;
   const name = plain(customer?.name ?? '');
   const phone = plain(customer?.phone ?? '');

@@ -3,7 +3,6 @@ import { coveredBy, worthBringing, type Brought, type CauseRanking } from '../..
 import { toMajor, unique } from '../../units';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
-import type { Lore } from './causes';
 import type { Job, Jobs } from './jobs';
 
 /** What to have beforehand: going to the customer, or ordering in one go. */
@@ -26,7 +25,6 @@ export const alongChapter: Chapter<
   {
     ranking: CauseRanking;
     jobs: Jobs;
-    lore: Lore;
     suppliers: readonly Supplier[];
     settings: Settings;
   },
@@ -34,7 +32,7 @@ export const alongChapter: Chapter<
 > = {
   name: 'along',
   byContent: ['settings'],
-  answer: ({ ranking, jobs, lore, suppliers, settings }) => {
+  answer: ({ ranking, jobs, suppliers, settings }) => {
     const likely = ranking.causes.flatMap(({ cause, probability }) => {
       const job = cause && jobs.get(cause.id);
       return cause && job && probability >= LIKELY_FROM ? [{ cause, probability, job }] : [];
@@ -65,9 +63,8 @@ export const alongChapter: Chapter<
         ).slice(0, 2)
       : [];
     const tools = unique(
-      likely.flatMap(({ cause }) =>
-        lore.knowledge.operations.filter(({ id }) => cause.operations.includes(id)).flatMap(({ tools: own }) => own),
-      ),
+      // The way in needs its own.
+      likely.flatMap(({ job }) => job.option.plan.strip.flatMap(({ operation }) => operation.tools)),
     );
     return { bring, tools, covered: coveredBy(bring, noPart), orderWith };
   },
