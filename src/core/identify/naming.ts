@@ -58,7 +58,8 @@ export const KNOWN_TABLES = [
 export class Naming {
   private readonly prefix: string;
   private readonly elsewhere: ReadonlyMap<string, string>;
-  private readonly same = new Map<string, string>();
+  /** By table, the ids that another layer has under its own. */
+  private readonly same = new Map<TableName, Map<string, string>>();
 
   /** `elsewhere`: `knownBy` → id, of the other layers. */
   constructor(prefix: string, elsewhere: ReadonlyMap<string, string>) {
@@ -72,7 +73,7 @@ export class Naming {
   }
 
   id(table: TableName, id: string): string {
-    return this.same.get(`${table} ${id}`) ?? `${this.prefix}${id}`;
+    return this.same.get(table)?.get(id) ?? `${this.prefix}${id}`;
   }
 
   said<T extends TableName>(table: T, row: Row<T>): Row<T> {
@@ -83,7 +84,10 @@ export class Naming {
     if (isOwn(table) && typeof said['id'] === 'string') {
       const key = knownBy(table, said);
       const other = key === null ? undefined : this.elsewhere.get(key);
-      if (other !== undefined) this.same.set(`${table} ${said['id']}`, other);
+      if (other !== undefined) {
+        const same = this.same.get(table) ?? new Map<string, string>();
+        this.same.set(table, same.set(said['id'], other));
+      }
       said['id'] = this.id(table, said['id']);
     }
     // Only the texts of ids changed.

@@ -17,6 +17,7 @@ export {
   type Notice,
   type PackageFile,
   type PackageReader,
+  type ReadAs,
   type Problem,
 } from './packageReader';
 export { storedRowFault } from './storedRow';

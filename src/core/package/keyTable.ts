@@ -44,6 +44,8 @@ export class KeyTable {
   private high = new Uint32Array(512);
   private low = new Uint32Array(512);
   private contents = new Uint32Array(512);
+  private foundLast: string | null = null;
+  private foundAt = -1;
   size = 0;
 
   static from(ledger: Ledger): KeyTable {
@@ -74,12 +76,20 @@ export class KeyTable {
 
   /** −1 when the key is unknown. */
   find(key: string): number {
+    // Rows that name the same stand together.
+    if (key === this.foundLast) return this.foundAt;
     fingerprint(key);
-    return (this.slots[this.slotOf()] ?? 0) - 1;
+    const ordinal = (this.slots[this.slotOf()] ?? 0) - 1;
+    if (ordinal >= 0) [this.foundLast, this.foundAt] = [key, ordinal];
+    return ordinal;
   }
 
   has(key: string): boolean {
     return this.find(key) >= 0;
+  }
+
+  setContent(ordinal: number, content: number): void {
+    this.contents[ordinal] = content;
   }
 
   contentOf(ordinal: number): number {

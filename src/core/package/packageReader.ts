@@ -28,6 +28,8 @@ const descriptor = z.object({
 
 export type ResourcePlan = { table: TableName; path: string }[];
 
+export type ReadAs = { key: string; text: string; content: number };
+
 export type PackageReader = {
   /** Reads datapackage.json; returns which file holds which table. Unknown resources are reported, missing ones too. */
   describe(text: string): ResourcePlan;
@@ -35,8 +37,8 @@ export type PackageReader = {
   header(table: TableName, path: string, found: readonly string[]): boolean;
   /** Parses one row; null when it has a problem. O(columns). */
   row<T extends TableName>(table: T, path: string, rowNumber: number, cells: Record<string, unknown>): Row<T> | null;
-  /** Of the row that `row` gave last: what names it in its table, and the whole of it as text (`rowText`). */
-  readonly last: { key: string; text: string; content: number };
+  /** Of the row that `row` gave last: what names it in its table, and the whole of it as text (`rowText`). Its content stands in `keys` once this was asked. */
+  last(): ReadAs;
   /** Checks references that only the whole can show. Call once, after the last row. */
   finish(): Problem[];
   /** What the rows say that is no fault of form but must not be followed blindly. Call after `finish`. */
@@ -134,7 +136,7 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
   const pending: PendingReference[] = [];
   const successors = new Map<PartId, Successor[]>();
   const discontinued = new Set<PartId>();
-  const last = { key: '', text: '', content: 0 };
+  let read: { table: TableName; values: Readonly<Record<string, unknown>>; key: string; ordinal: number } | null = null;
   const idsBeside = new Map<TableName, Set<string>>([...BY_ID_BESIDE].map((table) => [table, new Set()]));
   const rowReaders = new Map<TableName, RowReader>();
   const rowReaderOf = (table: TableName): RowReader => {
@@ -247,11 +249,11 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
       for (const [column, before] of Object.entries(aliasesOf(table))) cells[column] ??= cells[before];
       for (const column of optionalOf(table)) cells[column] ??= '';
       const references = REFERENCES.get(table) ?? [];
-      const read = rowReaderOf(table)(cells);
-      if (!read.ok) {
-        for (const { column, message } of read.problems) report(path, rowNumber, column, cells[column], message);
+      const parsed = rowReaderOf(table)(cells);
+      if (!parsed.ok) {
+        for (const { column, message } of parsed.problems) report(path, rowNumber, column, cells[column], message);
         // The rest of a bad row still counts: what points to it is no second fault, and what it points to is looked up.
-        const bad = new Set(read.problems.map(({ column }) => column));
+        const bad = new Set(parsed.problems.map(({ column }) => column));
         if (cells['id']) {
           const known = badIds.get(table) ?? new Set();
           if (known.size < MAX_PENDING) badIds.set(table, known.add(String(cells['id']).trim()));
@@ -261,14 +263,10 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
             refer(reference, path, rowNumber, String(cells[reference.column] ?? '').trim(), null);
         return null;
       }
-      const values: Record<string, unknown> = read.row;
+      const values: Record<string, unknown> = parsed.row;
       const key = rowKey(table, values);
-      const text = rowText(columnsOf(table), values);
-      const content = contentHash(text);
-      last.key = key;
-      last.text = text;
-      last.content = content;
-      if (keysOf(table).add(key, content) < 0) {
+      const ordinal = keysOf(table).add(key);
+      if (ordinal < 0) {
         report(
           path,
           rowNumber,
@@ -278,17 +276,18 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
         );
         return null;
       }
+      read = { table, values, key, ordinal };
       idsBeside.get(table)?.add(String(values['id']));
       for (const reference of references)
         refer(reference, path, rowNumber, values[reference.column], reference.with && values[reference.with]);
       if (table === 'relations' && values['kind'] === 'superseded-by') {
-        const { fromPartId, toPartId, source } = rowOf('relations', read.row);
+        const { fromPartId, toPartId, source } = rowOf('relations', parsed.row);
         const known = successors.get(fromPartId);
         const next = { to: toPartId, source };
         if (known) known.push(next);
         else successors.set(fromPartId, [next]);
       }
-      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(rowOf('parts', read.row).id);
+      if (table === 'parts' && values['status'] === 'discontinued') discontinued.add(rowOf('parts', parsed.row).id);
       if (table === 'fits' && (values['modelId'] === undefined) === (values['platformId'] === undefined))
         report(
           path,
@@ -297,7 +296,7 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
           values['modelId'],
           'a fit names either a model or a platform, not both or neither.',
         );
-      return rowOf(table, read.row);
+      return rowOf(table, parsed.row);
     },
 
     finish() {
@@ -335,7 +334,13 @@ export function createPackageReader(below: Partial<Catalogue> = {}): PackageRead
       ];
     },
 
-    last,
+    last() {
+      if (!read) throw new Error('Bug: no row was read');
+      const text = rowText(columnsOf(read.table), read.values);
+      const content = contentHash(text);
+      keysOf(read.table).setContent(read.ordinal, content);
+      return { key: read.key, text, content };
+    },
     keys: keysOf,
     problemCount: () => problems.length + overflow,
   };

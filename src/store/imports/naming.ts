@@ -1,23 +1,23 @@
 import { KNOWN_TABLES, knownBy, Naming as IdNaming } from '@/core/identify';
 import type { Row, TableName } from '@/core/catalogue';
-import { columnsOf, contentHash, KeyTable, rowKey, rowText } from '@/core/package';
+import { columnsOf, contentHash, KeyTable, rowKey, rowText, type ReadAs } from '@/core/package';
 import type { EditionReader } from '../editions/editionReader';
 import { csvBatches } from './csvStream';
 import type { Source } from './packageFiles';
 
-type Said = { row: Row<TableName>; key: string; text: string; content: number };
+type Said = ReadAs & { row: Row<TableName> };
 
 /** How the rows of a package are said in the shop's catalogue, with their keys as they are then. */
 export type Naming = {
   id: (table: TableName, id: string) => string;
   /** null for a row that says of the same thing what an earlier row of the package said: the first stands. */
-  said: (table: TableName, row: Row<TableName>, read: Omit<Said, 'row'>) => Said | null;
+  said: (table: TableName, row: Row<TableName>, read: () => ReadAs) => Said | null;
   /** Keys of what was said so far; null where that is what was read. */
   keys: (table: TableName) => KeyTable | null;
 };
 
 /** Rows stay as they are: the package is the only one. */
-const PLAIN: Naming = { id: (_table, id) => id, said: (_table, row, read) => ({ row, ...read }), keys: () => null };
+const PLAIN: Naming = { id: (_table, id) => id, said: (_table, row, read) => ({ row, ...read() }), keys: () => null };
 
 /**
  * The naming of a package that comes beside others. Its parts are looked at once before everything else: what hangs together is grouped by the ids that they will have.
