@@ -94,7 +94,7 @@ function spoilText(random: Random, text: string): string {
 }
 
 function spoilBytes(random: Random, bytes: Uint8Array): Uint8Array {
-  const copy = Uint8Array.from(bytes);
+  const copy = bytes.slice();
   if (copy.length === 0) return Uint8Array.from([0]);
   switch (below(random, 3)) {
     case 0:
@@ -105,11 +105,9 @@ function spoilBytes(random: Random, bytes: Uint8Array): Uint8Array {
       return copy;
     default: {
       const from = below(random, copy.length);
-      return new Uint8Array([
-        ...copy.slice(0, from),
-        ...Array.from({ length: 20 }, () => below(random, 256)),
-        ...copy.slice(from),
-      ]);
+      const strange = Uint8Array.from({ length: 20 }, () => below(random, 256));
+      // Not one by one: a list of so many numbers is more than an engine takes.
+      return new Uint8Array(Buffer.concat([copy.subarray(0, from), strange, copy.subarray(from)]));
     }
   }
 }
@@ -158,7 +156,9 @@ export function spoiledZip(random: Random, files: Files, name: string): File {
         spoiled[path] = spoilBytes(random, bytes);
         break;
       case 2:
-        spoiled[path] = new Uint8Array([0xff, 0xfe, ...Buffer.from(strFromU8(bytes), 'utf16le')]);
+        spoiled[path] = new Uint8Array(
+          Buffer.concat([Uint8Array.of(0xff, 0xfe), Buffer.from(strFromU8(bytes), 'utf16le')]),
+        );
         break;
       default:
         spoiled[path] = strToU8(spoilText(random, strFromU8(bytes)));

@@ -118,7 +118,7 @@ function makeOffers(parts: readonly Cells[], base: ReadonlyMap<string, number>, 
 }
 
 /** The demo's own tables: all that it does not take from the knowledge, and those of the knowledge from which its platforms deviate. */
-const DEVIATIONS: readonly TableName[] = ['operations', 'causes', 'limits', 'lives'];
+const DEVIATIONS: readonly TableName[] = ['operations', 'state_changes', 'causes', 'fixes', 'limits', 'lives'];
 const OWN = tableNames.filter((table) => !isKnowledge(table) || DEVIATIONS.includes(table));
 
 /** The smallest package that imports (docs/smallest-package), which a wholesaler begins with. */

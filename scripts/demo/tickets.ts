@@ -80,6 +80,8 @@ export const demoSettings = (): Settings => ({
   address: 'Slipway 7, Tolkenhafen',
   phone: '0555 010 204',
   zone: 'Europe/Berlin',
+  // As the jobs of its morning show.
+  opensWeldedTubs: true,
 });
 
 /** Ids have a dice of their own: one event more changes no machine and no customer. */
@@ -369,7 +371,7 @@ function lookedFor(stream: Stream, knowledge: Knowledge, cause: Cause, opened: L
   const roll = dice(61_000 + number);
   if (roll.chance(0.22)) return;
   const state = defined(
-    faultStatesOf(knowledge).find((entry) => entry.cause === cause && entry.brought === null),
+    faultStatesOf(knowledge).find((entry) => entry.causeId === cause.id && entry.brought === null),
     'every cause is a state',
   );
   const parts = (causeId: CauseId) => (knowledge.causes.find(({ id }) => id === causeId)?.roleId ? 40 : 4);

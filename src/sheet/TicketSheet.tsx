@@ -194,6 +194,7 @@ function weighedStations(
     offer,
     range,
     market,
+    conditions,
     worth,
     steps,
     along,
@@ -206,7 +207,7 @@ function weighedStations(
 ): Record<StationId, Shown> {
   const findings = { ...base, machine, lore, causes, telling, steps, along, barred, look, why, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
-  const worths = { ...base, machine, age, lore, causes, offer, range, market, worth, bench, next };
+  const worths = { ...base, machine, age, lore, causes, offer, range, market, conditions, worth, bench, next };
   const orders = { ...base, next, part, fromDonor };
   const works = { ...base, bench, lore, why, next };
   const proofs = { ...base, bench, lore, causes, barred, why, next };

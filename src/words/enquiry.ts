@@ -46,7 +46,7 @@ export function enquiryOf(
   shop: string,
 ): Enquiry {
   const { age, machine, lore, causes } = assessment;
-  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const cause = causes.lead?.way.cause;
   const main = assessment.part.parts?.main ?? null;
   const sister = main?.candidates.find((candidate) =>
     candidate.reasons.some(({ kind }) => kind === 'fitted-to-sisters'),

@@ -1,18 +1,43 @@
 import type { QuoteLine } from '@/core/quote';
 import { formatMinutes, formatMoney } from './format';
 
-type Named = { kind: 'best-fit' | 'cheaper-part' | 'while-open'; causeNames: readonly string[] };
+type Named = {
+  kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way';
+  causeNames: readonly string[];
+  fixName?: string | null | undefined;
+};
 
-/** What an option is called: "Drain pump, cheaper part". */
-export function optionWords({ kind, causeNames }: Named): string {
-  const [first = '', ...others] = causeNames;
+/** A cause, and how it is mended where that is not its own way. */
+export const wayWords = (causeName: string, fixName: string | null | undefined): string =>
+  fixName ? `${causeName}: ${fixName}` : causeName;
+
+/** What an option is called: "Drain pump, cheaper part"; "Inlet valve: opened, cleaned and reseated". */
+export function optionWords({ kind, causeNames, fixName }: Named): string {
+  const [cause = '', ...others] = causeNames;
+  const first = wayWords(cause, fixName);
   switch (kind) {
+    case 'other-way':
+      return fixName ? first : `${cause}, with its own part`;
     case 'best-fit':
       return first;
     case 'cheaper-part':
       return `${first}, cheaper part`;
     case 'while-open':
       return `${first}, and ${others.map((name) => name.toLowerCase()).join(', ')} while it is open`;
+  }
+}
+
+type WhyNot = { kind: 'welded-tub' } | { kind: 'no-better'; than: Named } | { kind: 'less-for-the-money' };
+
+/** Why a way of mending is not among those offered. */
+export function whyNotWords(why: WhyNot): string {
+  switch (why.kind) {
+    case 'welded-tub':
+      return 'The tub is welded, and this shop opens none (Shop settings).';
+    case 'no-better':
+      return `“${optionWords(why.than)}” is no dearer, later, less sure or shorter-lived.`;
+    case 'less-for-the-money':
+      return 'Those offered give more mended life for the money.';
   }
 }
 

@@ -13,7 +13,7 @@ import {
   plural,
 } from './format';
 import { runWords, seatWords, verdictWords } from './measuring';
-import { optionWords } from './quote';
+import { optionWords, wayWords } from './quote';
 import { compareWords } from './numbers';
 import { shakenWords } from './refusals';
 
@@ -100,7 +100,10 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
       );
     }
     case 'decide-cause': {
-      const name = lore?.causes.find((cause) => cause.id === next.causeId)?.name ?? '';
+      const name = wayWords(
+        lore?.causes.find((cause) => cause.id === next.causeId)?.name ?? '',
+        lore?.fixes.find(({ id }) => id === next.fixId)?.name,
+      );
       if (next.certain)
         return say(
           `Settle on: ${name.toLowerCase()}`,

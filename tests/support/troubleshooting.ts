@@ -1,6 +1,19 @@
 import type { TroubleshootingAction, TroubleshootingEvidence, TroubleshootingProblem } from '@/core/diagnose';
 import { normalise, seededRandom } from '@/core/units';
 
+/** The same case, in which some checks are live: what is open must be shut for them, and is opened anew afterwards. */
+export function withLiveChecks(problem: TroubleshootingProblem, seed: number): TroubleshootingProblem {
+  const random = seededRandom(seed + 17);
+  return {
+    ...problem,
+    checks: problem.checks.map((check) =>
+      random() < 0.5
+        ? { ...check, access: check.access.filter((id) => id !== 0), closes: random() < 0.5 ? [0] : [0, 2] }
+        : check,
+    ),
+  };
+}
+
 /** A drawn case: sharp and dull checks, ways in that several share, fixes that mostly cure one fault and sometimes a second. */
 export function drawnProblem(faults: number, checks: number, seed: number): TroubleshootingProblem {
   const random = seededRandom(seed);
@@ -48,7 +61,8 @@ function walked(problem: TroubleshootingProblem, policy: Policy | null): number 
   const known = new Map<number, number>();
   const floors = floorsOf(problem);
   const visit = (masses: readonly number[], outcomes: readonly number[], fixed: number, open: number): number => {
-    const key = outcomes.reduce((code, outcome) => code * 3 + outcome, 0) * 2 ** fixes.length + fixed;
+    const found = outcomes.reduce((code, outcome) => code * 3 + outcome, 0);
+    const key = (found * 2 ** fixes.length + fixed) * 2 ** access.length + open;
     const before = known.get(key);
     if (before !== undefined) return before;
     const mass = masses.reduce((sum, p) => sum + p, 0);
@@ -75,7 +89,8 @@ function walked(problem: TroubleshootingProblem, policy: Policy | null): number 
         const seen = masses.map((p, fault) => p * (check.outcomes[fault]?.[outcome] ?? 0));
         if (!seen.some((p) => p > 1e-13)) continue;
         const next = outcomes.map((known, id) => (id === action.id ? outcome + 1 : known));
-        cost += visit(seen, next, fixed, opened(check.access));
+        const shut = (check.closes ?? []).reduce((mask, id) => mask | (1 << id), 0);
+        cost += visit(seen, next, fixed, opened(check.access) & ~shut);
       }
       return cost;
     };
@@ -85,6 +100,7 @@ function walked(problem: TroubleshootingProblem, policy: Policy | null): number 
         policy({
           checks: outcomes.flatMap((outcome, check) => (outcome > 0 ? [{ check, outcome: outcome - 1 }] : [])),
           fixes: fixes.flatMap((_, id) => (fixed & (1 << id) ? [id] : [])),
+          open: access.flatMap((_, id) => (open & (1 << id) ? [id] : [])),
         }),
       );
     } else {

@@ -1,6 +1,7 @@
 import type { CauseId } from '../units';
-import type { Knowledge, Role } from '../catalogue';
+import type { Knowledge, Operation, Role, Way } from '../catalogue';
 import type { AlongShown } from './chapters/along';
+import type { ConditionsShown } from './chapters/conditions';
 import type { Age, Machine } from './chapters/machine';
 import type { BenchShown } from './chapters/bench';
 import type { OfferMade, QuoteRange } from './chapters/jobs';
@@ -17,15 +18,15 @@ import type { Worth } from '../worth';
 /** The rows of the platform's knowledge that the page looks things up in. */
 export type LoreShown = Pick<
   Knowledge,
-  'causes' | 'findings' | 'phrases' | 'checks' | 'limits' | 'codes' | 'runs' | 'service'
+  'causes' | 'fixes' | 'findings' | 'phrases' | 'checks' | 'limits' | 'codes' | 'runs' | 'service'
 > & {
-  operations: readonly { id: string; title: string }[];
+  operations: readonly Pick<Operation, 'id' | 'title' | 'refitTitle' | 'refitMinutes'>[];
   roles: readonly Role[];
 };
 
 export type CausesShown = ShownRanking & {
   /** The cause that the rest is computed for: decided, or the likeliest so far. */
-  lead: { causeId: CauseId; probability: number } | null;
+  lead: { causeId: CauseId; probability: number; way: Way } | null;
   decided: boolean;
 };
 
@@ -42,6 +43,7 @@ export type Weighed = {
   range: QuoteRange | null;
   /** null: nobody knows what a new one costs. */
   market: Market | null;
+  conditions: ConditionsShown;
   worth: Worth | null;
   steps: ShownStep[];
   barred: Barred[];

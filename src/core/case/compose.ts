@@ -1,14 +1,23 @@
-import type { Catalogue, Cause } from '../catalogue';
+import type { Catalogue, Cause, Way } from '../catalogue';
 import type { CauseRanking } from '../diagnose';
 import type { Learned } from '../learn';
-import { acceptedOption, evidenceOf, type TicketState } from '../ticket';
+import { acceptedOption, evidenceOf, fixIdOf, type TicketState } from '../ticket';
 import { localDateOf, toMajor, type Instant } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
 import { alongChapter } from './chapters/along';
 import { benchChapter } from './chapters/bench';
 import { causesChapter, loreChapter, priorsChapter, shownRanking, tellingChapter, type Lore } from './chapters/causes';
-import { jobsChapter, numbersChapter, offerChapter, rangeChapter, secondCause, type OfferMade } from './chapters/jobs';
+import { conditionIds, conditionsChapter } from './chapters/conditions';
+import {
+  jobIn,
+  jobsChapter,
+  numbersChapter,
+  offerChapter,
+  rangeChapter,
+  secondCause,
+  type OfferMade,
+} from './chapters/jobs';
 import { ageChapter, machineChapter } from './chapters/machine';
 import { lookChapter } from './chapters/look';
 import { marketChapter } from './chapters/market';
@@ -63,13 +72,19 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     oldNumbers,
     today,
   });
-  const jobs = run(jobsChapter, { lore, numbers, settings, today });
-  const cause = leadOf(ranking, lore, round.cause?.causeId ?? null);
-  const parts = (cause && numbers.get(cause.id)) ?? null;
+  const conditions = run(conditionsChapter, { lore, ids: conditionIds(lore, evidence) });
+  const { rescues } = conditions;
+  const jobs = run(jobsChapter, { lore, platform, numbers, settings, today, rescues });
+  const fixId = fixIdOf(round);
+  const lead = leadOf(ranking, lore, round.cause?.causeId ?? null);
+  const job = lead && jobIn(jobs, lead.id, fixId);
+  const cause = job?.way.cause ?? null;
+  const parts = (cause && numbers.get(cause)) ?? null;
   const part = run(partChapter, { catalogue, machine, parts, serial, today, oldNumbers, chosen: chosenParts(round) });
   const second = cause && secondCause(ranking, cause);
   const chosen = chosenKey(state, cause);
-  const offer = cause && run(offerChapter, { lore, numbers, settings, today, cause, second, chosen });
+  const offer =
+    job && run(offerChapter, { lore, platform, numbers, settings, today, rescues, jobs, job, second, chosen });
   const range = run(rangeChapter, { ranking, jobs });
   const market = run(marketChapter, { economics, platform, shipped });
   const owning = run(owningChapter, {
@@ -81,6 +96,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     causeId: settings.repairModel === 'renewal' ? (cause?.id ?? null) : null,
     designs: machine.designs,
     ages: agesOf(age, listed),
+    conditions: conditions.seen,
   });
   const quoteMajor = quotedMajor(state, offer) ?? range?.expected ?? 0;
   const worth = run(worthChapter, { owning, quoteMajor, rules: settings.rules, ageYears: age.years });
@@ -107,13 +123,30 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const why = run(whyChapter, { lore, causeId: cause?.id ?? null, wrecks: state.wrecks });
   const rootProofId = why?.told?.proofId ?? null;
   const bench = causeIds.length
-    ? run(benchChapter, { lore, platform, causeIds, rootProofId, round: { ticks, finished, proofs } })
+    ? run(benchChapter, {
+        lore,
+        platform,
+        causeIds,
+        fixId: job?.way.fixId ?? null,
+        rescues,
+        rootProofId,
+        round: { ticks, finished, proofs },
+      })
     : null;
-  const causes = shownCauses(ranking, cause, round.cause !== null);
+  const causes = shownCauses(ranking, job?.way ?? null, round.cause !== null);
   const probabilityOf = (id: string) => ranking.causes.find(({ causeId }) => causeId === id)?.probability ?? 0;
   const options = offer?.options ?? [];
-  const { lead } = causes;
-  const next = run(nextChapter, { state, settings, now, steps, lead, probabilityOf, bench, options, part });
+  const next = run(nextChapter, {
+    state,
+    settings,
+    now,
+    steps,
+    lead: causes.lead,
+    probabilityOf,
+    bench,
+    options,
+    part,
+  });
   return {
     kind: 'weighed',
     machine,
@@ -125,6 +158,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     offer,
     range,
     market,
+    conditions,
     worth,
     steps,
     barred,
@@ -153,14 +187,15 @@ function quotedMajor({ round }: TicketState, offer: OfferMade | null): number | 
 const rankingShown = new WeakMap<CauseRanking, Map<string, CausesShown>>();
 
 /** The same object for the same ranking, lead and standing: the page is sent nothing that has not changed. */
-function shownCauses(ranking: CauseRanking, cause: Cause | null, decided: boolean): CausesShown {
+function shownCauses(ranking: CauseRanking, way: Way | null, decided: boolean): CausesShown {
+  const cause = way?.cause ?? null;
   const of = rankingShown.get(ranking) ?? new Map<string, CausesShown>();
   rankingShown.set(ranking, of);
-  const key = `${cause?.id ?? ''} ${decided}`;
+  const key = `${cause?.id ?? ''} ${way?.fixId ?? ''} ${decided}`;
   const probability = ranking.causes.find((entry) => entry.causeId === cause?.id)?.probability ?? 0;
   const shown = of.get(key) ?? {
     ...shownRanking(ranking),
-    lead: cause ? { causeId: cause.id, probability } : null,
+    lead: way ? { causeId: way.cause.id, probability, way } : null,
     decided,
   };
   of.set(key, shown);
@@ -170,9 +205,10 @@ function shownCauses(ranking: CauseRanking, cause: Cause | null, decided: boolea
 const loreShown = new WeakMap<Lore, LoreShown>();
 
 function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
-  const { causes, findings, phrases, checks, limits, codes, operations, runs, service } = lore.knowledge;
+  const { causes, fixes, findings, phrases, checks, limits, codes, operations, runs, service } = lore.knowledge;
   const known = loreShown.get(lore) ?? {
     causes,
+    fixes,
     findings,
     phrases,
     checks,
@@ -180,7 +216,7 @@ function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
     codes,
     runs,
     service,
-    operations: operations.map(({ id, title }) => ({ id, title })),
+    operations: operations.map(({ id, title, refitTitle, refitMinutes }) => ({ id, title, refitTitle, refitMinutes })),
     roles,
   };
   loreShown.set(lore, known);

@@ -3,8 +3,9 @@ import type { OfferDraft, TicketState } from '../ticket';
 import type { Weighed } from './assessment';
 
 /** What is decided of a cause: whether it needs a part goes with it. */
-export const settlementOf = ({ id, name, roleId, companions }: Cause) => ({
+export const settlementOf = ({ id, name, roleId, companions }: Cause, fixId: string | null = null) => ({
   causeId: id,
+  fixId,
   name,
   needsPart: roleId !== undefined || companions.length > 0,
 });
@@ -29,25 +30,29 @@ export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): Off
       annualReplace: worth.annualReplace,
       probabilityRepair: worth.probabilityRepair,
     },
-    options: quote.options.flatMap(({ id, kind, causeNames, lines, net, tax, gross, handsOnMinutes, readyOn }) => {
-      const option = options.find((candidate) => candidate.id === id);
-      return option
-        ? [
-            {
-              id,
-              kind,
-              causeIds: option.causeIds,
-              causeNames: [...causeNames],
-              net,
-              tax,
-              gross,
-              handsOnMinutes: Math.round(handsOnMinutes),
-              readyOn,
-              lines,
-              parts: option.parts,
-            },
-          ]
-        : [];
-    }),
+    options: quote.options.flatMap(
+      ({ id, kind, causeNames, fixId, fixName, lines, net, tax, gross, handsOnMinutes, readyOn }) => {
+        const option = options.find((candidate) => candidate.id === id);
+        return option
+          ? [
+              {
+                id,
+                kind,
+                causeIds: option.causeIds,
+                causeNames: [...causeNames],
+                fixId,
+                fixName,
+                net,
+                tax,
+                gross,
+                handsOnMinutes: Math.round(handsOnMinutes),
+                readyOn,
+                lines,
+                parts: option.parts,
+              },
+            ]
+          : [];
+      },
+    ),
   };
 }

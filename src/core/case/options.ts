@@ -1,4 +1,4 @@
-import type { Cause, Knowledge } from '../catalogue';
+import type { Cause, Knowledge, Way } from '../catalogue';
 import { planWork, type WorkPlan } from '../labour';
 import { buildQuote, labourLine, reserveLine, type Quote, type QuoteLineInput, type QuoteOptionInput } from '../quote';
 import { addDays, fromMajor, zeroMoney, type LocalDate, type CauseId } from '../units';
@@ -9,6 +9,9 @@ export type Picked = { answer: PricedAnswer; candidate: PricedCandidate; compani
 
 export type RepairOption = QuoteOptionInput & {
   causeIds: CauseId[];
+  /** P(it mends what it is to mend), and how long that lasts as a share of a new part's life. */
+  cure: number;
+  lifeShare: number;
   picks: Picked[];
   plan: WorkPlan;
   /** Minutes that doing it now saves against doing it alone later; null where that is not the point. */
@@ -20,6 +23,8 @@ export type OptionContext = {
   settings: Settings;
   today: LocalDate;
   timeFactor: number;
+  /** How much likelier than usual something will not come. */
+  rescueFactor: number;
   /** Numbers the ticket has decided on, joined by +: they lead in place of the best fit. */
   chosen?: string | null;
 };
@@ -47,15 +52,17 @@ export const DAYS_TO_ASK = 10;
 function option(
   context: OptionContext,
   kind: RepairOption['kind'],
-  causes: readonly Cause[],
+  way: Way,
+  also: readonly Cause[],
   picks: readonly Picked[],
   unlisted: readonly PricedAnswer[],
 ): RepairOption {
   const { knowledge, settings, today } = context;
+  const causes = [way.cause, ...also];
   const plan = planWork(
     knowledge.operations,
     causes.flatMap((cause) => cause.operations),
-    { timeFactor: context.timeFactor },
+    { timeFactor: context.timeFactor, rescueFactor: context.rescueFactor },
   );
   const adapting = picks.reduce((sum, { candidate }) => sum + (candidate.comparison?.workMinutes ?? 0), 0);
   const handsOnMinutes = plan.expectedMinutes + adapting;
@@ -83,9 +90,13 @@ function option(
   );
   const waitDays = Math.ceil(plan.elapsedHours / 24);
   return {
-    id: kind,
+    id: kind === 'other-way' ? (way.fixId ?? kind) : kind,
     kind,
     causeNames: causes.map((cause) => cause.name),
+    fixId: way.fixId,
+    fixName: way.name,
+    cure: causes.reduce((product, { cure }) => product * cure, 1),
+    lifeShare: way.lifeShare,
     causeIds: causes.map((cause) => cause.id),
     lines,
     handsOnMinutes,
@@ -122,25 +133,103 @@ const CHEAPER_SHARE = 0.9;
 const CHEAPER_FITS = 0.5;
 
 /** The repair with the part that was decided on, or fits best: what the price range and the first look need. */
-export const bestOption = (context: OptionContext, cause: Cause, parts: CauseParts): RepairOption =>
-  option(context, 'best-fit', [cause], picksOf(parts, decidedBy(context)), unlistedOf(parts));
+export const bestOption = (context: OptionContext, way: Way, parts: CauseParts): RepairOption =>
+  option(context, 'best-fit', way, [], picksOf(parts, decidedBy(context)), unlistedOf(parts));
 
 const decidedBy = (context: OptionContext) => (answer: PricedAnswer) =>
   answer.candidates.find((candidate) => candidateKey(candidate) === context.chosen);
 
+/** What the shop charges beside the work and the parts. */
+export const chargedBy = (settings: Settings) => ({
+  currency: settings.currency,
+  taxBasisPoints: settings.taxBasisPoints,
+  fee: settings.inspectionFee,
+  feeWaivedIfRepaired: settings.feeWaivedIfRepaired,
+});
+
+/** Why a way is not among the three: this shop opens no welded tub; another is no worse in anything and better in something; or others give more for the money. */
+export type WhyNot =
+  | { kind: 'welded-tub' }
+  | { kind: 'no-better'; than: Pick<RepairOption, 'kind' | 'causeNames' | 'fixName'> }
+  | { kind: 'less-for-the-money' };
+
+type OtherWay = { way: Way; parts: CauseParts; isDone: boolean };
+
+const MOST_OFFERED = 3;
+
 /**
- * Up to three ways for the customer: the repair with the part that fits best; the cheaper number if there is one; and the repair together with the
- * next likely fault whose way in is shared, if doing it now saves at least a third of its own time.
+ * Up to three ways for the customer, and those that are not among them. The first is the way decided on with the number that fits best; then the repair together with
+ * the fault whose way in is shared, if doing it now saves at least a third of its own time; then what gives most mended life for its price: a cheaper number, another
+ * way of mending. What another way of the same repair beats in price, day, odds and life is left out. The quote has the sums of all. O(ways²).
  */
 export function repairOptions(
   context: OptionContext,
-  cause: Cause,
+  way: Way,
   parts: CauseParts,
   second: { cause: Cause; parts: CauseParts } | null,
-): { options: RepairOption[]; quote: Quote } {
-  const { settings } = context;
+  others: readonly OtherWay[],
+): { offered: RepairOption[]; left: { option: RepairOption; why: WhyNot }[]; quote: Quote } {
+  const lead = bestOption(context, way, parts);
+  const together = second ? whileOpen(context, way, parts, second, lead) : null;
+  const cheaper = cheaperOption(context, way, parts);
+  const rest = others.map(({ way: other, parts: its, isDone }) => ({
+    isDone,
+    option: option(
+      context,
+      'other-way',
+      other,
+      [],
+      picksOf(its, () => undefined),
+      unlistedOf(its),
+    ),
+  }));
+  const shop = rest.filter(({ isDone }) => isDone).map((other) => other.option);
+  const same = [lead, ...(cheaper ? [cheaper] : []), ...shop];
+  const quote = buildQuote({
+    ...chargedBy(context.settings),
+    options: [
+      ...same,
+      ...(together ? [together] : []),
+      ...rest.flatMap((other) => (other.isDone ? [] : [other.option])),
+    ],
+  });
+  const gross = new Map(quote.options.map(({ id, gross: { amountMinor } }) => [id, amountMinor]));
+  const priceOf = ({ id }: RepairOption) => gross.get(id) ?? 0;
+  const beaten = (one: RepairOption) => same.find((other) => other !== one && beats(other, one, priceOf));
+  const ranked = same
+    .slice(1)
+    .filter((one) => !beaten(one))
+    .sort((a, b) => priceOf(a) / mendedLife(a) - priceOf(b) / mendedLife(b));
+  const offered = [lead, ...(together ? [together] : []), ...ranked].slice(0, MOST_OFFERED);
+  const left = [
+    ...same.slice(1).flatMap((one) => {
+      if (offered.includes(one)) return [];
+      const than = beaten(one);
+      return [
+        { option: one, why: than ? { kind: 'no-better' as const, than } : { kind: 'less-for-the-money' as const } },
+      ];
+    }),
+    ...rest.flatMap((other) => (other.isDone ? [] : [{ option: other.option, why: { kind: 'welded-tub' as const } }])),
+  ];
+  return { offered, left, quote };
+}
+
+/** How much of a new part's life one may count on. */
+const mendedLife = ({ cure, lifeShare }: RepairOption): number => Math.max(0.01, cure * lifeShare);
+
+/** No worse in price, day, odds and life, and better in one of them. */
+function beats(a: RepairOption, b: RepairOption, priceOf: (option: RepairOption) => number): boolean {
+  const differences = [
+    priceOf(b) - priceOf(a),
+    (b.readyOn ?? '') === (a.readyOn ?? '') ? 0 : (b.readyOn ?? '') > (a.readyOn ?? '') ? 1 : -1,
+    a.cure - b.cure,
+    a.lifeShare - b.lifeShare,
+  ];
+  return differences.every((by) => by >= 0) && differences.some((by) => by > 0);
+}
+
+function cheaperOption(context: OptionContext, way: Way, parts: CauseParts): RepairOption | null {
   const decided = decidedBy(context);
-  const options = [bestOption(context, cause, parts)];
   const first = parts.main ? (decided(parts.main) ?? parts.main.candidates[0]) : undefined;
   const cheaper = parts.main?.candidates.find(
     (candidate) =>
@@ -152,41 +241,30 @@ export function repairOptions(
       candidate.probability >= CHEAPER_FITS &&
       candidate.comparison?.verdict !== 'does-not-fit',
   );
-  if (cheaper)
-    options.push(
-      option(
-        context,
-        'cheaper-part',
-        [cause],
-        picksOf(parts, () => cheaper),
-        unlistedOf(parts),
-      ),
-    );
-  if (second) {
-    const both = option(
-      context,
-      'while-open',
-      [cause, second.cause],
-      mergePicks(
-        picksOf(parts, decided),
-        picksOf(second.parts, () => undefined),
-      ),
-      [...unlistedOf(parts), ...unlistedOf(second.parts)],
-    );
-    const extra = both.plan.handsOnMinutes - (options[0]?.plan.handsOnMinutes ?? 0);
-    const alone = planWork(context.knowledge.operations, second.cause.operations, {
-      timeFactor: context.timeFactor,
-    }).handsOnMinutes;
-    if (alone > 0 && extra <= (2 / 3) * alone) options.push({ ...both, savesMinutes: alone - extra });
-  }
-  const quote = buildQuote({
-    currency: settings.currency,
-    taxBasisPoints: settings.taxBasisPoints,
-    fee: settings.inspectionFee,
-    feeWaivedIfRepaired: settings.feeWaivedIfRepaired,
-    options,
-  });
-  return { options, quote };
+  if (!cheaper) return null;
+  const picks = picksOf(parts, () => cheaper);
+  return option(context, 'cheaper-part', way, [], picks, unlistedOf(parts));
+}
+
+/** The repair together with a second fault; null where too little of the second's time is saved. */
+function whileOpen(
+  context: OptionContext,
+  way: Way,
+  parts: CauseParts,
+  second: { cause: Cause; parts: CauseParts },
+  lead: RepairOption,
+): RepairOption | null {
+  const picks = mergePicks(
+    picksOf(parts, decidedBy(context)),
+    picksOf(second.parts, () => undefined),
+  );
+  const unlisted = [...unlistedOf(parts), ...unlistedOf(second.parts)];
+  const both = option(context, 'while-open', way, [second.cause], picks, unlisted);
+  const extra = both.plan.handsOnMinutes - lead.plan.handsOnMinutes;
+  const alone = planWork(context.knowledge.operations, second.cause.operations, {
+    timeFactor: context.timeFactor,
+  }).handsOnMinutes;
+  return alone > 0 && extra <= (2 / 3) * alone ? { ...both, savesMinutes: alone - extra } : null;
 }
 
 /** Two jobs share what goes with both; a part of the same role at another position is another part. */

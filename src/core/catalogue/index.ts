@@ -9,6 +9,8 @@ export {
 export { layered, layeredCatalogue } from './layers';
 export { rowCells } from './cells';
 export { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge, type KnownCheck, type Service } from './knowledge';
+export { broughtTo } from './states';
+export { wayBy, waysToMend, type Way } from './fixes';
 export {
   emptyCatalogue,
   isTableName,
@@ -19,6 +21,8 @@ export {
   type Brings,
   type Catalogue,
   type Cause,
+  type Condition,
+  type Fix,
   type Check,
   type CodeMeaning,
   type Economics,

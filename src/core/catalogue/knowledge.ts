@@ -1,13 +1,16 @@
 import { groupBy, keyBy, type PlatformId, type CauseId, asId } from '../units';
+import { withChanges } from './states';
 import type {
   Brings,
   Catalogue,
   Cause,
   Check,
   CodeMeaning,
+  Condition,
   Design,
   FailingRun,
   Finding,
+  Fix,
   Life,
   Limit,
   LiveBar,
@@ -32,12 +35,16 @@ export type Service = Pick<ServiceMode, 'enter' | 'leave' | 'readFaults' | 'clea
 /** What is known about one platform: the rows of its design, with the platform's own rows in their place. */
 export type Knowledge = {
   causes: readonly Cause[];
+  /** Other ways of mending them than their own part. */
+  fixes: readonly Fix[];
   findings: readonly Finding[];
   checks: readonly KnownCheck[];
   operations: readonly (Operation & { lacks?: readonly string[] })[];
   limits: readonly Limit[];
   /** What forbids live runs. */
   liveBars: readonly LiveBar[];
+  /** What shortens lives and makes work longer. */
+  conditions: readonly Condition[];
   /** How customers say the findings. */
   phrases: readonly Phrase[];
   proofs: readonly Proof[];
@@ -60,6 +67,10 @@ export type Knowledge = {
 const applies = (designs: readonly string[], tags: readonly string[]): boolean =>
   designs.includes('all') || designs.some((design) => tags.includes(design));
 
+/** A platform's own row need only give the cells that differ: an empty one says what the design's row says. */
+const overridden = <T extends object>(row: T, own: T | undefined): T =>
+  own ? { ...row, ...Object.fromEntries(Object.entries(own).filter(([, value]) => value !== undefined)) } : row;
+
 function withOverrides<T extends { id: string; designs: string[]; platformId?: PlatformId | undefined }>(
   rows: readonly T[],
   platform: Platform,
@@ -69,7 +80,7 @@ function withOverrides<T extends { id: string; designs: string[]; platformId?: P
     rows.filter((row) => row.platformId === platform.id),
     (row) => row.id,
   );
-  const replaced = general.map((row) => own.get(row.id) ?? row);
+  const replaced = general.map((row) => overridden(row, own.get(row.id)));
   const added = [...own.values()].filter((row) => !general.some((other) => other.id === row.id));
   return [...replaced, ...added];
 }
@@ -113,6 +124,7 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
     .filter((check) => check.kind !== 'service' || inService.has(check.id))
     .map((check) => ({ ...check, outcomes: outcomesOf.get(check.id) ?? [] }))
     .filter((check) => check.outcomes.length > 1);
+  const changes = withOverrides(catalogue.state_changes, platform);
   const has = new Set(causes.map(({ id }) => id));
   const broughtIn = (designs: readonly string[]) => bringsAmong(catalogue.brings, rows, designs);
   const brings = mixture.length
@@ -125,11 +137,13 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
 
   return {
     causes,
+    fixes: withOverrides(catalogue.fixes, platform).filter(({ causeId }) => has.has(causeId)),
     findings,
     checks,
-    operations: withOverrides(catalogue.operations, platform),
+    operations: withOverrides(catalogue.operations, platform).map((operation) => withChanges(operation, changes)),
     limits: withOverrides(catalogue.limits, platform),
     liveBars: catalogue.live_bars.filter((bar) => applies(bar.designs, platform.tags)),
+    conditions: catalogue.conditions.filter((condition) => applies(condition.designs, platform.tags)),
     phrases: catalogue.phrases.filter(({ findingId }) => backgrounds.has(findingId)),
     proofs: catalogue.proofs.filter((proof) => applies(proof.designs, platform.tags)),
     brings,

@@ -25,6 +25,15 @@ import {
 
 /** Tags of a design by which knowledge is addressed; a platform carries several (F, F-BB …). */
 export const POSITIONS = ['any', 'front', 'rear', 'left', 'right', 'hot', 'cold'] as const;
+/** How a cause is mended: another part, a part of it, all that holds it, several together; mended, set right, or without any part. */
+export const FIX_KINDS = ['replace', 'sub-part', 'assembly', 'set', 'repair', 'adjust', 'no-part'] as const;
+export const STATE_FEATURES = ['power', 'water', 'posture'] as const;
+const POWER = ['on', 'off'] as const;
+const WATER = ['open', 'shut'] as const;
+const POSTURES = ['upright', 'leaning', 'back', 'face'] as const;
+const STATES = [...POWER, ...WATER, ...POSTURES] as const;
+/** As a machine stands when it comes in, and as it must stand to be run. */
+export const AT_REST = { power: 'on', water: 'open', posture: 'upright' } as const;
 export const MACHINE_STATES = ['isolated', 'energised'] as const;
 /** ask: a question for the customer, free on the phone; service: one item of the platform's service mode. */
 export const CHECK_KINDS = ['ask', 'look', 'listen', 'measure', 'run', 'service'] as const;
@@ -251,9 +260,33 @@ export const tables = {
       rescue: maybeText(),
       rescueChance: share(),
       rescueMinutes: number({ min: 0 }),
+      /** The state that it brings the machine to: its minutes, people, support and cautions are those of the changes. */
+      power: later(maybeChoice(POWER)),
+      water: later(maybeChoice(WATER)),
+      posture: later(maybeChoice(POSTURES)),
+      /** It opens the tub: of a welded one that is a matter of the shop. */
+      opensTub: later(maybeChoice(['yes'])),
     }),
     key: ['id', 'platformId'],
     refs: { platformId: 'platforms', needs: 'operations', consumables: 'roles' },
+    optional: ['power', 'water', 'posture', 'opensTub'],
+  },
+  /** What it takes to bring a machine from one state to another. It comes in `on`, its tap `open`, `upright`. */
+  state_changes: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      platformId: maybeId<PlatformId>(),
+      feature: choice(STATE_FEATURES),
+      from: choice(STATES),
+      to: choice(STATES),
+      minutes: number({ min: 0 }),
+      people: number({ whole: true, min: 1 }),
+      support: sentences(),
+      cautions: sentences(),
+    }),
+    key: ['id', 'platformId'],
+    refs: { platformId: 'platforms' },
   },
   causes: {
     columns: z.object({
@@ -272,6 +305,34 @@ export const tables = {
     }),
     key: ['id', 'platformId'],
     refs: { roleId: 'roles', operations: 'operations', companions: 'roles', platformId: 'platforms' },
+  },
+  /**
+   * Other ways of mending a cause than the part that its own row names. `cure`: P(it mends the cause); `lifeShare`: how long it lasts, as a share of a new part's life.
+   * `name` goes on from the cause's: 'Inlet valve: opened, cleaned and reseated'.
+   */
+  fixes: {
+    columns: z.object({
+      id: text(),
+      causeId: id<CauseId>(),
+      designs: list(),
+      platformId: maybeId<PlatformId>(),
+      kind: choice(FIX_KINDS),
+      name: text(),
+      roleId: maybeId<RoleId>(),
+      position: choice(POSITIONS),
+      operations: list(),
+      companions: quantities<RoleId>(),
+      cure: share(),
+      lifeShare: share(),
+    }),
+    key: ['id', 'platformId'],
+    refs: {
+      causeId: 'causes',
+      platformId: 'platforms',
+      roleId: 'roles',
+      operations: 'operations',
+      companions: 'roles',
+    },
   },
   findings: {
     columns: z.object({
@@ -502,6 +563,26 @@ export const tables = {
     key: ['id'],
     refs: {},
   },
+  /** What a machine's place, use or state does to its lives (factor on their scale; of all causes where none is named) and to what will not come apart. */
+  conditions: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      name: text(),
+      /** By which it is known: a finding, or an outcome of a check. */
+      findingId: maybeText(),
+      checkId: maybeText(),
+      outcomeId: maybeText(),
+      causes: ids<CauseId>(),
+      lifeFactor: number({ min: 0.1, max: 2 }),
+      rescueFactor: number({ min: 1, max: 5 }),
+      /** A new machine in the same place would have it too. */
+      staysWithHouse: choice(['yes', 'no']),
+    }),
+    key: ['id'],
+    refs: { findingId: 'findings', checkId: 'checks', causes: 'causes' },
+    pairs: { outcomeId: { with: 'checkId', table: 'outcomes' } },
+  },
   economics: {
     columns: z.object({
       id: text(),
@@ -557,7 +638,9 @@ export const KNOWLEDGE_TABLES = [
   'roles',
   'role_properties',
   'operations',
+  'state_changes',
   'causes',
+  'fixes',
   'findings',
   'likelihoods',
   'phrases',
@@ -575,6 +658,7 @@ export const KNOWLEDGE_TABLES = [
   'kind_answers',
   'kind_likelihoods',
   'tools',
+  'conditions',
   'economics',
   'lives',
   'proofs',
@@ -603,7 +687,9 @@ export type Supplier = Row<'suppliers'>;
 export type ShippingMode = Row<'shipping_modes'>;
 export type Offer = Row<'offers'>;
 export type Operation = Row<'operations'>;
+export type StateChange = Row<'state_changes'>;
 export type Cause = Row<'causes'>;
+export type Fix = Row<'fixes'>;
 export type Finding = Row<'findings'>;
 export type Check = Row<'checks'>;
 export type Outcome = Row<'outcomes'>;
@@ -620,6 +706,7 @@ export type Design = Row<'designs'>;
 export type KindQuestion = Row<'kind_questions'>;
 export type KindAnswer = Row<'kind_answers'>;
 export type Tool = Row<'tools'>;
+export type Condition = Row<'conditions'>;
 export type Economics = Row<'economics'>;
 export type Life = Row<'lives'>;
 export type Proof = Row<'proofs'>;
@@ -643,7 +730,9 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   shipping_modes: [],
   offers: [],
   operations: [],
+  state_changes: [],
   causes: [],
+  fixes: [],
   findings: [],
   likelihoods: [],
   phrases: [],
@@ -664,6 +753,7 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   kind_answers: [],
   kind_likelihoods: [],
   tools: [],
+  conditions: [],
   economics: [],
   lives: [],
   proofs: [],

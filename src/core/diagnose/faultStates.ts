@@ -7,6 +7,8 @@ export type Evidence = {
   outcomes: readonly { checkId: string; outcomeId: string }[];
   /** Causes whose fix was done and did not help. */
   failedFixes: readonly string[];
+  /** Other ways of mending, by their ids, that were done and did not help. */
+  failedWays?: readonly string[];
   /** Signs that were seen on dead parts. */
   wreckSigns?: readonly string[];
 };

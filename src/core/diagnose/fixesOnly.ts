@@ -34,19 +34,22 @@ function flattened({ fixes, access: pieces }: TroubleshootingProblem): Flat {
   return made;
 }
 
+/** A fix that costs this many times what its chance of sparing the escalation is worth ends a course: whatever access it opens hardly makes up for that. */
+const HOPELESS = 2;
+
 /** What has been done to a machine, by position: 1 where a piece of access is open, where a fix was done. */
 export type Done = { open: Uint8Array; fixed: Uint8Array };
 
 /**
  * Expected cost of mending by fixes alone, always the one with the best chance per cost next (re-sorted as access opens), giving up where escalating is cheaper.
  * `masses` need not sum to one: they are the chance of having come here with each fault, and the cost is that times their sum; a fix that fails takes its share
- * away. O(fixes² × (access + faults that one fix cures)).
+ * away. `stages`: fixes on that course. O(stages × fixes × (access + faults that one fix cures)).
  */
 export function fixesOnly(
   problem: TroubleshootingProblem,
   masses: Float64Array,
   { open, fixed }: Done,
-): { cost: number; first: TroubleshootingAction } {
+): { cost: number; first: TroubleshootingAction; stages: number } {
   const flat = flattened(problem);
   const { costs, accessStart, access, curesStart, faults, cures } = flat;
   const left = new Int32Array(costs.length);
@@ -89,7 +92,7 @@ export function fixesOnly(
         bestRatio = ratio;
       }
     }
-    if (place < 0 || bestCure <= least) break;
+    if (place < 0 || bestCure <= least || bestCost * total > HOPELESS * bestCure * problem.escalate) break;
     const best = left[place] as number;
     stageCost.push(bestCost);
     stageMass.push(total);
@@ -114,5 +117,5 @@ export function fixesOnly(
     cost = Math.min(going, leaving);
     first = going < leaving ? { kind: 'fix', id: stageFix[stage] as number } : { kind: 'escalate' };
   }
-  return { cost, first };
+  return { cost, first, stages: stageCost.length };
 }

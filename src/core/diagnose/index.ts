@@ -1,7 +1,8 @@
+export { conditionsSeen, lifeFactor, rescueFactor } from './conditions';
 export { barredChecks, type Barred } from './liveBars';
 export { findingsIn, type Proposed } from './phrases';
 export { DEEP, ONE_STEP, type Effort } from './lookAhead';
-export { beliefsAfter, nextAction, rankActions } from './nextAction';
+export { beliefsAfter, nextAction, openAfter, rankActions } from './nextAction';
 export { buildProblem, doableOn, nextSteps, type Doable, type NextStep, type StepCosts } from './nextSteps';
 export type { RankedAction, TroubleshootingAction, TroubleshootingEvidence, TroubleshootingProblem } from './problem';
 export { faultStatesOf, findingGiven, outcomesGiven, type Evidence, type FaultState } from './faultStates';

@@ -7,32 +7,37 @@ export type Effort = { steps: number; leaves: number };
 /** Every action once, then fixes alone: the value of information of one step (Heckerman, Breese & Rommelse 1995). */
 export const ONE_STEP: Effort = { steps: 1, leaves: Infinity };
 /** Three steps where the problem is small, two where it is large, within some 40 ms. */
-export const DEEP: Effort = { steps: 3, leaves: 8000 };
-/** With this many fixes working out a leaf counts as one; its work grows with their square. */
-const LEAF_OF = 10;
+export const DEEP: Effort = { steps: 3, leaves: 5000 };
+/** A leaf with this many fixes looked at, over all stages of its course, counts as one. */
+const LEAF_OF = 100;
 /**
  * In a large problem only the best actions are looked at again, and in their branches the checks that tell most for their price and the fixes with the best chance per
  * cost: the fewer the more fixes there are.
  */
 const breadthOf = ({ fixes }: TroubleshootingProblem) => ({
-  actions: between(4, 12, 240 / fixes.length),
-  checks: between(4, 8, 160 / fixes.length),
-  fixes: 3,
+  actions: between(6, 24, 800 / fixes.length),
+  checks: between(6, 16, 500 / fixes.length),
+  fixes: 5,
 });
 const between = (least: number, most: number, value: number) => Math.max(least, Math.min(most, Math.round(value)));
 
-/** Where a plan stands. `masses`: the chance of having come here with each fault; they sum to that of being here at all. */
-export type Place = Done & { masses: Float64Array; checked: Uint8Array };
+/**
+ * Where a plan stands. `masses`: the chance of having come here with each fault; they sum to that of being here at all. `high`, `low`: 64 bits of what was found and
+ * done (Zobrist, A new hashing method with application for game playing, 1970), whatever its order.
+ */
+export type Place = Done & { masses: Float64Array; checked: Uint8Array; high: number; low: number };
 
 export type Valued = { action: TroubleshootingAction; cost: number };
 
 type Search = {
   problem: TroubleshootingProblem;
   /** Costs of places already met, by depth and evidence. */
-  known: Map<string, number>;
+  known: Map<number, number>;
   leaves: number;
   most: number;
   small: boolean;
+  /** Whether what is open depends on more than what was done: on its order. */
+  closing: boolean;
 };
 
 /** Of each check and outcome P(outcome | fault), by fault. */
@@ -89,43 +94,47 @@ function opened(
   return { cost, open };
 }
 
+/** As it is after a check that needs these in their places. */
+function closed(open: Uint8Array, closes: readonly number[] | undefined): Uint8Array {
+  if (!closes?.some((id) => open[id] === 1)) return open;
+  const next = open.slice();
+  for (const id of closes) next[id] = 0;
+  return next;
+}
+
 const marked = (list: Uint8Array, at: number, value: number): Uint8Array => {
   const next = list.slice();
   next[at] = value;
   return next;
 };
 
-/** Cost of an action and of what follows it, times the chance of being here; `after`: what follows costs at each place that it leads to. */
-function costOf(
-  { problem }: Search,
-  place: Place,
-  action: TroubleshootingAction,
-  after: (next: Place) => number,
-): number {
+/** Cost of an action and of what follows it, `steps` ahead and then by fixes alone; times the chance of being here. */
+function costOf(search: Search, place: Place, action: TroubleshootingAction, steps: number): number {
+  const { problem } = search;
   const mass = sumOf(place.masses);
   if (action.kind === 'escalate') return mass * problem.escalate;
   if (action.kind === 'fix') {
     const fix = problem.fixes[action.id];
     if (!fix) return Infinity;
     const { cost, open } = opened(problem, place, fix.access);
-    const masses = times(place.masses, failsOf(problem)[action.id] as Float64Array);
-    return mass * (fix.cost + cost) + after({ ...place, masses, open, fixed: marked(place.fixed, action.id, 1) });
+    const fails = failsOf(problem)[action.id] as Float64Array;
+    return mass * (fix.cost + cost) + goingOn(search, place, FIXED, action.id, 1, fails, open, steps);
   }
   const check = problem.checks[action.id];
   if (!check) return Infinity;
-  const { cost, open } = opened(problem, place, check.access);
+  const { cost, open: during } = opened(problem, place, check.access);
+  const open = closed(during, check.closes);
   let total = mass * (check.cost + cost);
-  for (const [outcome, seen] of (seenOf(problem)[action.id] ?? []).entries()) {
-    const masses = times(place.masses, seen);
-    if (sumOf(masses) > 1e-12 * mass)
-      total += after({ ...place, masses, open, checked: marked(place.checked, action.id, outcome + 1) });
-  }
+  const seen = seenOf(problem)[action.id] ?? [];
+  for (let outcome = 0; outcome < seen.length; outcome += 1)
+    total += goingOn(search, place, CHECKED, action.id, outcome + 1, seen[outcome] as Float64Array, open, steps);
   return total;
 }
 
 function atLeaf(search: Search, place: Place): number {
-  search.leaves += 0.5 + (search.problem.fixes.length / LEAF_OF) ** 2;
-  return fixesOnly(search.problem, place.masses, place).cost;
+  const { cost, stages } = fixesOnly(search.problem, place.masses, place);
+  search.leaves += 0.5 + (search.problem.fixes.length * (1 + stages)) / LEAF_OF;
+  return cost;
 }
 
 /** What can still be done here. */
@@ -185,28 +194,65 @@ function toldBy(problem: TroubleshootingProblem, { masses }: Place, check: numbe
   return told;
 }
 
-const keyOf = ({ checked, fixed }: Place, steps: number): string =>
-  `${steps} ${String.fromCharCode(...checked)} ${String.fromCharCode(...fixed)}`;
+/** Two different numbers of 32 bits for each thing that can be so, the same on every machine (fmix32 of MurmurHash3). */
+function bitsOf(kind: number, id: number, value: number, salt: number): number {
+  let h = Math.imul(kind + 4 * (id + 1024 * value) + salt, 0x9e3779b1);
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
+  return h ^ (h >>> 16);
+}
+const SALTS = [0x2545f491, 0x5bd1e995] as const;
+const CHECKED = 0;
+const FIXED = 1;
+const OPEN = 2;
+const STEPS = 3;
 
-/** Least cost of going on from here, `steps` ahead and then by fixes alone; times the chance of being here. Infinity once the leaves are used up. */
-function goingOn(search: Search, place: Place, steps: number): number {
+/**
+ * 53 bits of a place: of the some ten thousand places of one search two are taken for one with probability 10⁻⁸. What is open counts where that follows from more than
+ * what was done.
+ */
+function keyOf(high: number, low: number, open: Uint8Array, steps: number, closing: boolean): number {
+  let [a, b] = [high ^ bitsOf(STEPS, steps, 0, SALTS[0]), low ^ bitsOf(STEPS, steps, 0, SALTS[1])];
+  if (closing)
+    for (let id = 0; id < open.length; id += 1)
+      if (open[id] === 1) [a, b] = [a ^ bitsOf(OPEN, id, 1, SALTS[0]), b ^ bitsOf(OPEN, id, 1, SALTS[1])];
+  return (a >>> 0) * 0x200000 + (b >>> 11);
+}
+
+/**
+ * Least cost of going on from where an action led that was begun at `from`, `steps` ahead and then by fixes alone; times the chance of being there. `given`:
+ * P(what came of it | fault). Infinity once the leaves are used up.
+ */
+function goingOn(
+  search: Search,
+  from: Place,
+  kind: typeof CHECKED | typeof FIXED,
+  id: number,
+  value: number,
+  given: Float64Array,
+  open: Uint8Array,
+  steps: number,
+): number {
   if (search.leaves > search.most) return Infinity;
-  const key = keyOf(place, steps);
+  const high = from.high ^ bitsOf(kind, id, value, SALTS[0]);
+  const low = from.low ^ bitsOf(kind, id, value, SALTS[1]);
+  const key = keyOf(high, low, open, steps, search.closing);
   const known = search.known.get(key);
   if (known !== undefined) return known;
+  const masses = times(from.masses, given);
+  const mass = sumOf(masses);
+  if (mass <= 0) return 0;
+  const checked = kind === CHECKED ? marked(from.checked, id, value) : from.checked;
+  const fixed = kind === FIXED ? marked(from.fixed, id, value) : from.fixed;
+  const place: Place = { masses, open, checked, fixed, high, low };
   let best = atLeaf(search, place);
   if (steps > 0) {
-    const mass = sumOf(place.masses);
-    const bound = mass * search.problem.escalate;
-    best = Math.min(best, bound);
+    best = Math.min(best, mass * search.problem.escalate);
     for (const action of branchActions(search, place)) {
       const price = action.kind === 'escalate' ? 0 : mass * entryOf(search.problem, place, action);
       // Whatever it tells, it costs that and then what mending costs when the fault is known.
       if (price + floorOf(search.problem, place, action) >= best) continue;
-      best = Math.min(
-        best,
-        costOf(search, place, action, (next) => goingOn(search, next, steps - 1)),
-      );
+      best = Math.min(best, costOf(search, place, action, steps - 1));
     }
   }
   search.known.set(key, best);
@@ -261,10 +307,11 @@ export function lookAhead(problem: TroubleshootingProblem, place: Place, { steps
     leaves: 0,
     most: Infinity,
     small: problem.checks.length + problem.fixes.length <= SMALL,
+    closing: problem.checks.some(({ closes }) => closes !== undefined && closes.length > 0),
   };
   const value = (action: TroubleshootingAction, ahead: number): Valued => ({
     action,
-    cost: costOf(search, place, action, (next) => goingOn(search, next, ahead)),
+    cost: costOf(search, place, action, ahead),
   });
   const actions: TroubleshootingAction[] = [{ kind: 'escalate' }, ...actionsAt(search, place)];
   let ranked = actions.map((action) => value(action, 0)).sort((a, b) => a.cost - b.cost);

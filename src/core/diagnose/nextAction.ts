@@ -19,20 +19,27 @@ export function beliefsAfter(
   return { beliefs: normalise(contradictory ? problem.prior : masses), contradictory };
 }
 
+/** Access that is open after checks in this order and then fixes. O(evidence × access). */
+export function openAfter({ checks, fixes }: TroubleshootingProblem, evidence: TroubleshootingEvidence): number[] {
+  if (evidence.open) return [...evidence.open];
+  const open = new Set<number>();
+  for (const { check } of evidence.checks) {
+    for (const id of checks[check]?.access ?? []) open.add(id);
+    for (const id of checks[check]?.closes ?? []) open.delete(id);
+  }
+  for (const fix of evidence.fixes) for (const id of fixes[fix]?.access ?? []) open.add(id);
+  return [...open];
+}
+
 /** Where the evidence leaves the machine: what is believed, what is open, what was done. */
 function placeAfter(problem: TroubleshootingProblem, evidence: TroubleshootingEvidence): Place {
   const open = new Uint8Array(problem.access.length);
   const checked = new Uint8Array(problem.checks.length);
   const fixed = new Uint8Array(problem.fixes.length);
-  for (const { check, outcome } of evidence.checks) {
-    checked[check] = outcome + 1;
-    for (const id of problem.checks[check]?.access ?? []) open[id] = 1;
-  }
-  for (const fix of evidence.fixes) {
-    fixed[fix] = 1;
-    for (const id of problem.fixes[fix]?.access ?? []) open[id] = 1;
-  }
-  return { masses: Float64Array.from(beliefsAfter(problem, evidence).beliefs), open, checked, fixed };
+  for (const { check, outcome } of evidence.checks) checked[check] = outcome + 1;
+  for (const fix of evidence.fixes) fixed[fix] = 1;
+  for (const id of openAfter(problem, evidence)) open[id] = 1;
+  return { masses: Float64Array.from(beliefsAfter(problem, evidence).beliefs), open, checked, fixed, high: 0, low: 0 };
 }
 
 /**

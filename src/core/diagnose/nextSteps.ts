@@ -1,9 +1,9 @@
-import { OTHER_CAUSE, type Cause, type Check, type Knowledge } from '../catalogue';
+import { broughtTo, OTHER_CAUSE, waysToMend, type Cause, type Check, type Knowledge } from '../catalogue';
 import { chooseWay } from '../labour';
 import { keyBy, sum, unique, type CauseId } from '../units';
 import { DEEP, type Effort } from './lookAhead';
 import { barredChecks } from './liveBars';
-import { beliefsAfter, rankActions } from './nextAction';
+import { beliefsAfter, openAfter, rankActions } from './nextAction';
 import type { TroubleshootingProblem } from './problem';
 import { faultStatesOf, leftIn, outcomesGiven, type Evidence, type FaultState } from './faultStates';
 import { stateBeliefs, type PriorFactors } from './rankCauses';
@@ -11,10 +11,12 @@ import { stateBeliefs, type PriorFactors } from './rankCauses';
 export type StepCosts = {
   /** Money per minute of a technician, major units. */
   perMinute: number;
-  /** Parts for the fix of a cause, major units, incl. companions. */
-  parts: (causeId: CauseId) => number;
+  /** Parts for the fix of a cause, major units, incl. companions. `fixId`: another way than its own. */
+  parts: (causeId: CauseId, fixId?: string | null) => number;
   /** What waiting for those parts costs the customer, major units; nothing where it is not said. */
-  wait?: (causeId: CauseId) => number;
+  wait?: (causeId: CauseId, fixId?: string | null) => number;
+  /** Whether the shop mends it so; all ways where it is not said. */
+  does?: (causeId: CauseId, fixId: string | null) => boolean;
   /** What it costs when none of this mends it. */
   escalate: number;
   /** Operations open already. */
@@ -33,6 +35,8 @@ export type NextStep = StepTarget & {
   minutes: number;
   accessMinutes: number;
   opens: string[];
+  /** What is open and must be back in its place for it: for live checks. What opened it has paid for that. */
+  closes: string[];
   check?: Check;
   /** What the answers would mean: for checks. */
   outcomes: { outcomeId: string; probability: number; leadsTo: CauseId; leadProbability: number }[];
@@ -40,6 +44,8 @@ export type NextStep = StepTarget & {
   cures: number;
   /** A cause that is mended in the same go: for fixes. */
   also: CauseId | null;
+  /** How it is mended, where that is not the cause's own way: for fixes. */
+  fixId: string | null;
 };
 
 /** Dearer than any escalation. */
@@ -50,13 +56,16 @@ export type Doable = Pick<TroubleshootingProblem, 'access' | 'checks' | 'fixes'>
   accessIds: readonly string[];
   /** Of each fix, whatever an hour costs. */
   workMinutes: readonly number[];
-  /** Of each fix the causes that it mends: first one for each cause, in their order, then one for each cause together with what it brings. */
+  /** Of each fix the causes that it mends: first one for each cause, in their order, then one for each cause together with what it brings, then the other ways of mending one. */
   mends: readonly (readonly CauseId[])[];
+  /** Of each fix the way of mending, null for the own ways of its causes; and P(it mends) where the last of its causes is all that is wrong. */
+  fixIds: readonly (string | null)[];
+  cures: readonly number[];
 };
 
 export function doableOn(
   knowledge: Knowledge,
-  costs: Pick<StepCosts, 'perMinute' | 'parts' | 'wait' | 'open'>,
+  costs: Pick<StepCosts, 'perMinute' | 'parts' | 'wait' | 'does' | 'open'>,
 ): Doable {
   const states = faultStatesOf(knowledge);
   const done = new Set(costs.open);
@@ -66,12 +75,17 @@ export function doableOn(
   const accessIds = knowledge.operations.map((operation) => operation.id);
   const position = new Map(accessIds.map((id, index) => [id, index]));
   const positions = (ids: readonly string[]) => ids.map((id) => position.get(id) ?? -1).filter((index) => index >= 0);
-  const jobs: readonly (readonly Cause[])[] = [
-    ...knowledge.causes.map((cause) => [cause]),
-    ...states.flatMap(({ cause, brought }) => (cause && brought ? [[cause, brought]] : [])),
+  const does = costs.does ?? (() => true);
+  const jobs: readonly { causes: readonly Cause[]; fixId: string | null }[] = [
+    ...knowledge.causes.map((cause) => ({ causes: [cause], fixId: null })),
+    ...states.flatMap(({ cause, brought }) => (cause && brought ? [{ causes: [cause, brought], fixId: null }] : [])),
+    ...knowledge.causes.flatMap((own) =>
+      waysToMend(knowledge, own).flatMap(({ cause, fixId }) => (fixId === null ? [] : [{ causes: [cause], fixId }])),
+    ),
   ];
   const workMinutes: number[] = [];
-  const fixes = jobs.map((job) => {
+  const fixes = jobs.map(({ causes: job, fixId }) => {
+    const isDone = job.every(({ id }) => does(id, fixId));
     const way = closure(job.flatMap(({ operations }) => operations)) ?? [];
     const minutes = sum(
       way
@@ -81,18 +95,18 @@ export function doableOn(
     workMinutes.push(minutes);
     return {
       cost:
-        (way.length ? 0 : UNREACHABLE) +
-        sum(job.map(({ id }) => costs.parts(id))) +
+        (way.length && isDone ? 0 : UNREACHABLE) +
+        sum(job.map(({ id }) => costs.parts(id, fixId))) +
         // Parts of one job come together.
-        Math.max(0, ...job.map(({ id }) => costs.wait?.(id) ?? 0)) +
+        Math.max(0, ...job.map(({ id }) => costs.wait?.(id, fixId) ?? 0)) +
         minutes * costs.perMinute,
       access: positions(way.filter((operation) => operation.kind === 'access').map((operation) => operation.id)),
       cure: states.map((state) => curedBy(state, job)),
     };
   });
   return {
-    access: knowledge.operations.map((operation) => ({
-      cost: costs.open.includes(operation.id) ? 0 : (operation.stripMinutes + operation.refitMinutes) * costs.perMinute,
+    access: knowledge.operations.map(({ stripMinutes, refitMinutes }) => ({
+      cost: (stripMinutes + refitMinutes) * costs.perMinute,
     })),
     checks: knowledge.checks.map((check) => {
       const way = closure(check.operations);
@@ -100,22 +114,31 @@ export function doableOn(
         cost: way ? check.minutes * costs.perMinute : UNREACHABLE,
         access: positions((way ?? []).map((operation) => operation.id)),
         outcomes: states.map((state) => outcomesGiven(knowledge, state, check)),
+        closes: positions(mustBeBack(knowledge, check)),
       };
     }),
     // Keep positions equal to those of the knowledge: what cannot be reached stays in the list at a price nobody pays.
     fixes,
     accessIds,
     workMinutes,
-    mends: jobs.map((job) => job.map(({ id }) => id)),
+    mends: jobs.map(({ causes }) => causes.map(({ id }) => id)),
+    fixIds: jobs.map(({ fixId }) => fixId),
+    cures: jobs.map(({ causes }) => causes.at(-1)?.cure ?? 0),
   };
+}
+
+/** What a check needs in its place: a live one the plug, the tap and the machine on its feet, and whatever it says itself. */
+export function mustBeBack({ operations }: Pick<Knowledge, 'operations'>, check: Check): string[] {
+  if (check.state !== 'energised') return check.mustBeOn;
+  const notForRunning = operations.filter((operation) => broughtTo(operation).length > 0).map(({ id }) => id);
+  return unique([...notForRunning, ...check.mustBeOn]);
 }
 
 /** P(mended | state) by a job that mends these causes: it must mend all that is wrong. */
 function curedBy({ cause, brought }: FaultState, job: readonly Cause[]): number {
   if (!cause) return 0;
   const present = brought ? [cause, brought] : [cause];
-  if (present.some(({ id }) => !job.some((mended) => mended.id === id))) return 0;
-  return present.reduce((product, { cure }) => product * cure, 1);
+  return present.reduce((product, { id }) => product * (job.find((mended) => mended.id === id)?.cure ?? 0), 1);
 }
 
 /** The troubleshooting problem of one machine: every cause a fault, 'other' last. */
@@ -123,13 +146,13 @@ export const buildProblem = (
   knowledge: Knowledge,
   evidence: Evidence,
   costs: StepCosts,
-  { access, checks, fixes, mends }: Doable = doableOn(knowledge, costs),
+  doable: Doable = doableOn(knowledge, costs),
 ): TroubleshootingProblem => ({
   // Findings and failed fixes go into the prior; check outcomes stay as evidence, so that a check done is not proposed again.
   prior: stateBeliefs(knowledge, { ...evidence, outcomes: [] }, costs.priors).beliefs,
-  access,
-  checks: allowed(knowledge, evidence, costs, checks),
-  fixes: afterFailed(knowledge, evidence, fixes, mends),
+  access: doable.access,
+  checks: allowed(knowledge, evidence, costs, doable.checks),
+  fixes: afterFailed(knowledge, evidence, doable),
   escalate: costs.escalate,
 });
 
@@ -137,8 +160,7 @@ export const buildProblem = (
 function afterFailed(
   knowledge: Knowledge,
   { failedFixes }: Evidence,
-  fixes: Doable['fixes'],
-  mends: Doable['mends'],
+  { fixes, mends, cures }: Doable,
 ): Doable['fixes'] {
   if (failedFixes.length === 0) return fixes;
   const states = faultStatesOf(knowledge);
@@ -149,7 +171,7 @@ function afterFailed(
       const { cause, brought } = states[place] ?? {};
       if (!cause || !brought) return p;
       const other = cause.id === first ? brought : brought.id === first ? cause : null;
-      return other && failedFixes.includes(other.id) ? (cause.id === first ? cause.cure : brought.cure) : p;
+      return other && failedFixes.includes(other.id) ? (cures[index] ?? 0) : p;
     });
     return { ...fix, cure };
   });
@@ -181,21 +203,25 @@ export function nextSteps(
   effort: Effort = DEEP,
 ): NextStep[] {
   const problem = buildProblem(knowledge, evidence, costs, doable);
-  const { accessIds, workMinutes, mends } = doable;
+  const { accessIds, workMinutes, mends, fixIds } = doable;
   const states = faultStatesOf(knowledge);
   const done = evidence.outcomes.flatMap(({ checkId, outcomeId }) => {
     const check = knowledge.checks.findIndex((candidate) => candidate.id === checkId);
     const outcome = knowledge.checks[check]?.outcomes.findIndex((candidate) => candidate.id === outcomeId) ?? -1;
     return check >= 0 && outcome >= 0 ? [{ check, outcome }] : [];
   });
-  const past = { checks: done, fixes: [] };
+  const position = new Map(accessIds.map((id, index) => [id, index]));
+  const leftOpen = openAfter(problem, { checks: done, fixes: [] });
+  const past = {
+    checks: done,
+    fixes: [],
+    open: unique([...leftOpen, ...costs.open.flatMap((id) => position.get(id) ?? [])]),
+  };
   const { ranked, beliefs, withoutChecks } = rankActions(problem, past, effort);
-  const open = new Set([
-    ...costs.open,
-    ...done.flatMap(({ check }) => (problem.checks[check]?.access ?? []).map((index) => accessIds[index] ?? '')),
-  ]);
+  const open = new Set(past.open.map((index) => accessIds[index] ?? ''));
   const byId = keyBy(knowledge.operations, (operation) => operation.id);
   const failed = new Set<string>(evidence.failedFixes);
+  const failedWays = new Set(evidence.failedWays ?? []);
 
   const accessOf = (needs: readonly number[]) => {
     const opens = unique(needs.map((index) => accessIds[index] ?? '').filter((id) => id !== '' && !open.has(id)));
@@ -210,18 +236,21 @@ export function nextSteps(
 
   return ranked
     .map(({ action, expectedCost }): NextStep | null => {
-      const base = { expectedCost, withoutChecks, outcomes: [], cures: 0, also: null };
+      const base = { expectedCost, withoutChecks, outcomes: [], closes: [], cures: 0, also: null, fixId: null };
       if (action.kind === 'escalate')
         return { ...base, kind: 'escalate', id: '', minutes: 0, accessMinutes: 0, opens: [] };
       if (action.kind === 'fix') {
         const [id, also = null] = mends[action.id] ?? [];
         const spec = problem.fixes[action.id];
-        if (id === undefined || !spec || failed.has(id) || (also !== null && failed.has(also))) return null;
+        const fixId = fixIds[action.id] ?? null;
+        if (id === undefined || !spec || (also !== null && failed.has(also))) return null;
+        if (fixId === null ? failed.has(id) : failedWays.has(fixId)) return null;
         return {
           ...base,
           kind: 'fix',
           id,
           also,
+          fixId,
           minutes: workMinutes[action.id] ?? 0,
           ...accessOf(spec.access),
           cures: sum(spec.cure.map((p, place) => p * (beliefs[place] ?? 0))),
@@ -250,6 +279,7 @@ export function nextSteps(
         id: check.id,
         minutes: check.minutes,
         ...accessOf(spec.access),
+        closes: (spec.closes ?? []).map((index) => accessIds[index] ?? '').filter((id) => open.has(id)),
         check,
         outcomes,
       };

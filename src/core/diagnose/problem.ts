@@ -2,14 +2,22 @@
 export type TroubleshootingProblem = {
   prior: number[];
   access: { cost: number }[];
-  /** outcomes[fault][outcome] = P(outcome | fault). */
-  checks: { cost: number; access: number[]; outcomes: number[][] }[];
+  /**
+   * outcomes[fault][outcome] = P(outcome | fault). `closes`: access that must not be open while it is done (a live run needs the plug in, the machine upright, the
+   * motor in its place). Closing costs nothing, for opening has paid for it; opening it again is paid again.
+   */
+  checks: { cost: number; access: number[]; outcomes: number[][]; closes?: number[] }[];
   /** cure[fault] = P(the fix cures | fault). */
   fixes: { cost: number; access: number[]; cure: number[] }[];
   escalate: number;
 };
 
-export type TroubleshootingEvidence = { checks: { check: number; outcome: number }[]; fixes: number[] };
+/** Checks in the order in which they were done. `open`: access that is open now; where it is not said, what the checks and then the fixes left open. */
+export type TroubleshootingEvidence = {
+  checks: { check: number; outcome: number }[];
+  fixes: number[];
+  open?: readonly number[];
+};
 
 export type TroubleshootingAction = { kind: 'check' | 'fix'; id: number } | { kind: 'escalate' };
 

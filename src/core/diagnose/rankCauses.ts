@@ -73,6 +73,18 @@ function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
       return stillBroken(state, upTo) / Math.max(1e-12, stillBroken(state, before));
     },
   }));
+  const ways = (evidence.failedWays ?? []).flatMap((fixId): Item[] => {
+    const way = knowledge.fixes.find(({ id }) => id === fixId);
+    if (!way) return [];
+    // Of two causes one is still there, whatever came of this one.
+    return [
+      {
+        kind: 'failed-fix',
+        id: fixId,
+        given: ({ cause, brought }) => (cause?.id === way.causeId && brought === null ? 1 - way.cure : 1),
+      },
+    ];
+  });
   const wrecks = (evidence.wreckSigns ?? []).flatMap((signId): Item[] => {
     const sign = knowledge.wreckSigns.find(({ id }) => id === signId);
     const root = sign && knowledge.rootCauses.find(({ id }) => id === sign.rootId);
@@ -88,7 +100,7 @@ function itemsOf(knowledge: Knowledge, evidence: Evidence): Item[] {
       },
     ];
   });
-  return [...findings, ...outcomes, ...fixes, ...wrecks];
+  return [...findings, ...outcomes, ...fixes, ...ways, ...wrecks];
 }
 
 /** Priors of one platform with 'other' last; sums to one. */

@@ -20,6 +20,8 @@ export type PlannedOperation = {
   people: number;
   cautions: readonly string[];
   noReturn?: string | undefined;
+  /** It opens the tub. */
+  opensTub?: 'yes' | undefined;
   rescue?: string | undefined;
   rescueChance: number;
   rescueMinutes: number;

@@ -7,7 +7,12 @@ export type WorkModifiers = {
   done?: readonly string[];
   /** Learned or felt: multiplies all hands-on minutes (rust, scale, practice). Default 1. */
   timeFactor?: number;
+  /** How much likelier than usual a rescue is needed (rust, scale, brittle plugs). Default 1. */
+  rescueFactor?: number;
 };
+
+/** However bad the rust, now and then it comes. */
+const SUREST_RESCUE = 0.95;
 
 export type WorkStep = {
   operationId: string;
@@ -37,6 +42,7 @@ export type WorkPlan = {
   cautions: string[];
   pointsOfNoReturn: { operationId: string; what: string }[];
   provenShortest: boolean;
+  opensTub: boolean;
   /** Goals that the platform's access graph does not reach. */
   unreachable: string[];
 };
@@ -79,7 +85,10 @@ export function planWork(
       kind: 'refit',
     }));
   const handsOnMinutes = sum(order.map(minutes)) * factor;
-  const pending = order.filter((operation) => !done.has(operation.id) && operation.rescueChance > 0);
+  const likelier = modifiers.rescueFactor ?? 1;
+  const pending = order
+    .filter((operation) => !done.has(operation.id) && operation.rescueChance > 0)
+    .map((operation) => ({ ...operation, rescueChance: Math.min(SUREST_RESCUE, operation.rescueChance * likelier) }));
   const rescueMean = sum(pending.map((operation) => operation.rescueChance * operation.rescueMinutes)) * factor;
   const separate =
     sum(reachable.map((goal) => sum((chooseWay(operations, [goal], done)?.order ?? []).map(minutes)))) * factor;
@@ -99,6 +108,7 @@ export function planWork(
     pointsOfNoReturn: order.flatMap((operation) =>
       operation.noReturn ? [{ operationId: operation.id, what: operation.noReturn }] : [],
     ),
+    opensTub: order.some((operation) => operation.opensTub === 'yes'),
     // Where something cannot be reached, nothing is proven of the way to it.
     provenShortest: way !== null && way.provenShortest && unreachable.length === 0,
     unreachable,

@@ -1,5 +1,5 @@
 import { isNoPlate, isUnlistedModel, unlistedModel } from '../identify';
-import type { Round, TicketState } from '../ticket';
+import { fixIdOf, type Round, type TicketState } from '../ticket';
 import type { CauseId, Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
 
 /** A part that was in a machine when it was proved, or when it did not help. */
@@ -81,9 +81,11 @@ export function lessonOf(state: TicketState): Lesson {
   };
 }
 
-function fittedIn({ round: current, closed, failedFixes }: TicketState, round: Round): FittedPart[] {
+function fittedIn({ round: current, closed, failedFixes, failedWays }: TicketState, round: Round): FittedPart[] {
   const { cause, finished, proofs, handedOverAt } = round;
-  const failed = cause !== null && failedFixes.includes(cause.causeId) && (finished !== null || handedOverAt !== null);
+  const fixId = fixIdOf(round);
+  const inVain = cause !== null && (fixId === null ? failedFixes.includes(cause.causeId) : failedWays.includes(fixId));
+  const failed = inVain && (finished !== null || handedOverAt !== null);
   const left = round === current ? closed?.outcome === 'repaired' : handedOverAt !== null;
   const proved = left && proofs.length > 0 && proofs.every(({ passed }) => passed);
   if (!failed && !proved) return [];

@@ -1,10 +1,11 @@
-import type { Catalogue, Cause, KnownCheck } from '../catalogue';
+import type { Catalogue, Cause, Fix, KnownCheck } from '../catalogue';
 import type { CauseId } from '../units';
 import { ownRowId } from './ownRows';
 
 /** The tables from which a cause is told. */
 export const CAUSE_TABLES = [
   'causes',
+  'fixes',
   'findings',
   'likelihoods',
   'phrases',
@@ -24,6 +25,8 @@ export type CauseCard = {
   cause: Cause;
   roleName: string | null;
   operations: string[];
+  /** Other ways of mending it than the part and work above. */
+  fixes: (Pick<Fix, 'name' | 'cure' | 'lifeShare'> & { roleName: string | null })[];
   findings: { findingId: string; text: string; p: number; background: number; rowId: string }[];
   /** Checks of which some outcome is likelier with this cause than without. */
   checks: { checkId: string; title: string; outcome: string; p: number; background: number; rowId: string }[];
@@ -37,11 +40,15 @@ export function causeCard(tables: CauseTables, causeId: string): CauseCard | nul
   const cause = tables.causes.find(({ id }) => id === causeId);
   if (!cause) return null;
   const nameOf = (id: CauseId) => tables.causes.find((entry) => entry.id === id)?.name ?? id;
+  const roleOf = ({ roleId }: Pick<Cause, 'roleId'>) => tables.roles.find(({ id }) => id === roleId)?.name ?? null;
   const titles = new Map(tables.operations.map(({ id, title }) => [id, title]));
   return {
     cause,
-    roleName: tables.roles.find(({ id }) => id === cause.roleId)?.name ?? null,
+    roleName: roleOf(cause),
     operations: cause.operations.map((id) => titles.get(id) ?? id),
+    fixes: tables.fixes
+      .filter((fix) => fix.causeId === causeId)
+      .map((fix) => ({ name: fix.name, cure: fix.cure, lifeShare: fix.lifeShare, roleName: roleOf(fix) })),
     findings: tables.likelihoods
       .filter((row) => row.causeId === causeId)
       .flatMap((row) => {

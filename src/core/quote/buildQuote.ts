@@ -17,8 +17,11 @@ export type QuoteLineInput = {
 
 /** What an option is, as facts: `words/quote.ts` names it. */
 export type OptionName = {
-  kind: 'best-fit' | 'cheaper-part' | 'while-open';
+  kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way';
   causeNames: readonly string[];
+  /** How the first of them is mended, where that is not its own way. */
+  fixId: string | null;
+  fixName: string | null;
 };
 
 export type QuoteOptionInput = OptionName & {
@@ -65,7 +68,7 @@ function priceLine({ net, ...line }: QuoteLineInput, taxBasisPoints: number): Qu
 /** Lines, tax and totals of up to three options. All in one currency; mixing is a bug and throws. */
 export function buildQuote(input: QuoteInput): Quote {
   const { currency, taxBasisPoints, fee, feeWaivedIfRepaired } = input;
-  const options = input.options.slice(0, 3).map((option): QuoteOption => {
+  const options = input.options.map((option): QuoteOption => {
     const charged = feeWaivedIfRepaired || fee.amountMinor === 0 ? [] : [feeLine(fee)];
     const lines = [...option.lines, ...charged].map((line) => priceLine(line, taxBasisPoints));
     const total = (of: 'net' | 'tax' | 'gross') =>
@@ -73,12 +76,14 @@ export function buildQuote(input: QuoteInput): Quote {
         lines.flatMap(({ amounts }) => (amounts ? [amounts[of]] : [])),
         currency,
       );
-    const { id, kind, causeNames, handsOnMinutes, readyOn } = option;
+    const { id, kind, causeNames, fixId, fixName, handsOnMinutes, readyOn } = option;
     // What else the caller's options carry stays with the caller: a quote is sent to the page and kept.
     return {
       id,
       kind,
       causeNames,
+      fixId,
+      fixName,
       handsOnMinutes,
       readyOn,
       lines,

@@ -31,6 +31,8 @@ export const basisSchema = z.object({
   modelId: idSchema<ModelId>().nullable(),
   serial: z.string().nullable(),
   causeId: idSchema<CauseId>().nullable(),
+  /** The way of mending it that was decided on; null or nothing: its own. */
+  fixId: id.nullable().optional(),
 });
 export type Basis = z.infer<typeof basisSchema>;
 
@@ -78,7 +80,10 @@ export type OfferedLine = z.infer<typeof quoteLineSchema>;
 
 export const offeredOptionSchema = z.object({
   id,
-  kind: z.enum(['best-fit', 'cheaper-part', 'while-open']),
+  kind: z.enum(['best-fit', 'cheaper-part', 'while-open', 'other-way']),
+  /** How the first cause is mended where that is not its own way: by the catalogue's id, and its words. */
+  fixId: id.nullable().optional(),
+  fixName: copied.nullable().optional(),
   causeIds: z.array(idSchema<CauseId>()),
   causeNames: z.array(copied),
   net: moneySchema,
@@ -232,8 +237,16 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
       }),
     ),
   }),
-  z.object({ type: z.literal('cause-decided'), causeId: idSchema<CauseId>(), name: copied, needsPart: z.boolean() }),
-  z.object({ type: z.literal('fix-failed'), causeId: idSchema<CauseId>() }),
+  z.object({
+    type: z.literal('cause-decided'),
+    causeId: idSchema<CauseId>(),
+    name: copied,
+    needsPart: z.boolean(),
+    /** The way of mending it that was decided on; without it, its own. */
+    fixId: id.nullable().optional(),
+  }),
+  /** `fixId`: which way of mending it did not help; without it, its own. */
+  z.object({ type: z.literal('fix-failed'), causeId: idSchema<CauseId>(), fixId: id.nullable().optional() }),
   z.object({
     type: z.literal('parts-chosen'),
     causeId: idSchema<CauseId>(),

@@ -4,6 +4,7 @@ export type TicketEvidence = {
   findings: { findingId: string; present: boolean }[];
   outcomes: { checkId: string; outcomeId: string }[];
   failedFixes: string[];
+  failedWays: string[];
   wreckSigns: string[];
   /** Checks that were done and could not tell: no evidence, and not asked for again. */
   unclear: string[];
@@ -11,7 +12,7 @@ export type TicketEvidence = {
 
 /** What the findings, codes, checks and readings say, as evidence. 'Not sure' is none. */
 export function evidenceOf(
-  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes' | 'wrecks'>,
+  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes' | 'failedWays' | 'wrecks'>,
 ): TicketEvidence {
   const findings = new Map<string, boolean>();
   for (const finding of state.findings)
@@ -25,6 +26,7 @@ export function evidenceOf(
     findings: [...findings].map(([findingId, present]) => ({ findingId, present })),
     outcomes: [...outcomes].map(([checkId, outcomeId]) => ({ checkId, outcomeId })),
     failedFixes: state.failedFixes,
+    failedWays: state.failedWays,
     unclear: state.checks.flatMap(({ checkId }) => (outcomes.has(checkId) ? [] : [checkId])),
     wreckSigns: state.wrecks.flatMap(({ signId }) => signId ?? []),
   };
@@ -32,7 +34,7 @@ export function evidenceOf(
 
 /** Whether anything is said that a cause could be found from. */
 export const isTold = (
-  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes'>,
+  state: Pick<TicketState, 'findings' | 'codes' | 'checks' | 'readings' | 'failedFixes' | 'failedWays'>,
 ): boolean =>
   state.findings.some((finding) => finding.answer === 'yes') ||
-  [state.codes, state.checks, state.readings, state.failedFixes].some((said) => said.length > 0);
+  [state.codes, state.checks, state.readings, state.failedFixes, state.failedWays].some((said) => said.length > 0);

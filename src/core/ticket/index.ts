@@ -13,7 +13,7 @@ export {
   type TicketEventType,
 } from './events';
 export { sameStep, type Step } from '../labour';
-export { acceptedOption, cureOf, newRound, type Offered, type Round, type Tick } from './round';
+export { acceptedOption, cureOf, fixIdOf, newRound, type Offered, type Round, type Tick } from './round';
 export { supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
 export { applyEvents, basisNow, customerAfter, type Customer, type TicketState } from './state';
 export { evidenceOf, isTold, type TicketEvidence } from './evidence';

@@ -5,7 +5,7 @@ import type { Basis, OfferedOption, Requirement, TicketEventOf } from './events'
 /** A decision's basis as it stands: when it was made, or when it was looked at again and kept. */
 export type Rested = { on: Basis; at: Instant };
 
-export type Decided = { causeId: CauseId; name: string; needsPart: boolean; at: Instant };
+export type Decided = { causeId: CauseId; name: string; needsPart: boolean; fixId: string | null; at: Instant };
 export type Offered = Rested &
   Pick<TicketEventOf<'quoted'>, 'options' | 'worth' | 'fee'> & {
     /** The event that made it: the answer names it. */
@@ -63,6 +63,9 @@ export const partsKey = (parts: readonly Requirement[]): string =>
 /** The option that the customer said yes to. */
 export const acceptedOption = ({ offer, answer }: Round): OfferedOption | null =>
   (answer?.answer === 'yes' ? offer?.options.find((option) => option.id === answer.optionId) : undefined) ?? null;
+
+/** The way in which the cause of this round is mended: that of the option that was accepted, else the one decided on; null: its own. */
+export const fixIdOf = (round: Round): string | null => acceptedOption(round)?.fixId ?? round.cause?.fixId ?? null;
 
 /** Until when a joint of this round cures; null when none does or the work is over. */
 export const cureOf = (round: Round): Tick | null =>

@@ -1,6 +1,6 @@
 import { unique } from '../units';
 import { supplyOf, type Delivery, type Supply } from './deliveries';
-import type { OfferedOption, Requirement } from './events';
+import type { Basis, OfferedOption, Requirement } from './events';
 import { acceptedOption, partsKey, type Round } from './round';
 import { basisNow, type TicketState } from './state';
 
@@ -33,6 +33,8 @@ export function standing(state: TicketState): Standing {
   };
 }
 
+const sameWay = (a: Basis, b: Basis): boolean => (a.fixId ?? null) === (b.fixId ?? null);
+
 function partMovedBy(state: TicketState): ShakenBy[] {
   const { partsOn } = state.round;
   if (!partsOn) return [];
@@ -40,7 +42,9 @@ function partMovedBy(state: TicketState): ShakenBy[] {
   return [
     ...(partsOn.on.modelId === now.modelId ? [] : ['plate' as const]),
     ...(partsOn.on.serial === now.serial ? [] : ['serial' as const]),
-    ...(now.causeId === null || partsOn.causeId === now.causeId ? [] : ['cause' as const]),
+    ...(now.causeId === null || (partsOn.causeId === now.causeId && sameWay(partsOn.on, now))
+      ? []
+      : ['cause' as const]),
   ];
 }
 
@@ -53,7 +57,7 @@ function offerMovedBy(state: TicketState, part: readonly ShakenBy[]): ShakenBy[]
   const offered = acceptedOption(round) ?? offer.options[0];
   return unique<ShakenBy>([
     ...(offer.on.modelId === now.modelId ? [] : ['plate' as const]),
-    ...(now.causeId === null || offer.on.causeId === now.causeId ? [] : ['cause' as const]),
+    ...(now.causeId === null || (offer.on.causeId === now.causeId && sameWay(offer.on, now)) ? [] : ['cause' as const]),
     ...part,
     ...(offered && round.partsOn ? partsDiffer(offered, round) : []),
   ]);

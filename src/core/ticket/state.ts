@@ -1,9 +1,9 @@
-import { liveEvents, type Instant, type LocalDate, type RoleId, type TicketId, asId } from '../units';
+import { liveEvents, type CauseId, type Instant, type LocalDate, type RoleId, type TicketId, asId } from '../units';
 import { unlistedModel } from '../identify';
 import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
-import { isBegun, newRound, partsKey, type Round } from './round';
+import { fixIdOf, isBegun, newRound, partsKey, type Round } from './round';
 
 type Facts<T extends TicketEventData['type']> = Omit<TicketEventOf<T>, 'type'>;
 
@@ -52,7 +52,9 @@ export type TicketState = {
   readings: (Facts<'reading-noted'> & { at: Instant })[];
   /** The old parts by role and property, as measured; an empty value takes a measurement back. */
   measured: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /** Causes whose own way of mending did not help, and other ways by their ids. */
   failedFixes: string[];
+  failedWays: string[];
   /** The run in which it fails, as it was noted last. */
   failingRun: (Facts<'failing-run-noted'> & { at: Instant }) | null;
   /** What the dead parts look like, one for each cause. */
@@ -96,6 +98,7 @@ const blank = (event: TicketEvent): TicketState => ({
   readings: [],
   measured: {},
   failedFixes: [],
+  failedWays: [],
   failingRun: null,
   wrecks: [],
   round: newRound(),
@@ -132,7 +135,18 @@ export const basisNow = (
     (state.plateNotListed === null ? null : unlistedModel(state.plateNotListed)),
   serial: state.serial,
   causeId: state.round.cause?.causeId ?? null,
+  ...(state.round.cause?.fixId == null ? {} : { fixId: state.round.cause.fixId }),
 });
+
+/** What did not help, with this; the latest last. */
+const failedAfter = (
+  { failedFixes, failedWays }: TicketState,
+  causeId: CauseId,
+  fixId: string | null,
+): Pick<TicketState, 'failedFixes' | 'failedWays'> =>
+  fixId === null
+    ? { failedWays, failedFixes: [...failedFixes.filter((id) => id !== causeId), causeId] }
+    : { failedFixes, failedWays: [...failedWays.filter((id) => id !== fixId), fixId] };
 
 const nextRound = (state: TicketState, round: Partial<Round> = {}): TicketState => ({
   ...state,
@@ -198,15 +212,16 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, measured: { ...state.measured, [data.roleId]: own } };
     }
     case 'cause-decided': {
-      const { causeId, name, needsPart } = data;
-      const cause = { causeId, name, needsPart, at };
-      const another = state.round.answer?.answer === 'yes' && state.round.cause?.causeId !== causeId;
+      const { causeId, name, needsPart, fixId = null } = data;
+      const cause = { causeId, name, needsPart, fixId, at };
+      const agreed = state.round.answer?.answer === 'yes';
+      const another = agreed && (state.round.cause?.causeId !== causeId || fixIdOf(state.round) !== fixId);
       return another ? nextRound(state, { cause }) : inRound({ cause });
     }
     case 'fix-failed': {
-      const failedFixes = [...state.failedFixes.filter((id) => id !== data.causeId), data.causeId];
-      const tried = state.round.cause?.causeId === data.causeId;
-      return { ...(tried ? nextRound(state) : state), failedFixes };
+      const { causeId, fixId = null } = data;
+      const tried = state.round.cause?.causeId === causeId && fixIdOf(state.round) === fixId;
+      return { ...(tried ? nextRound(state) : state), ...failedAfter(state, causeId, fixId) };
     }
     case 'parts-chosen':
       return inRound({ ...withParts(state, data.parts), partsOn: { causeId: data.causeId, on: data.on, at } });
@@ -269,7 +284,7 @@ function step(state: TicketState, event: TicketEvent): TicketState {
         closed: null,
         donor: null,
         callBacks: state.callBacks + (data.sameFault ? 1 : 0),
-        failedFixes: failed ? [...state.failedFixes.filter((id) => id !== tried), tried] : state.failedFixes,
+        ...(failed ? failedAfter(state, tried, fixIdOf(state.round)) : {}),
       };
     }
     case 'donor-part-taken': {

@@ -190,6 +190,22 @@ function Card({ card, own, findings, put, drop }: CardProps) {
         </ul>
         <CheckForm take={(check) => put(ownCheck(`own-${crypto.randomUUID()}`, cause, check))} />
       </div>
+      {card.fixes.length ? (
+        <div>
+          <h3 className="font-semibold">Other ways to mend it</h3>
+          <ul>
+            {card.fixes.map(({ name, roleName, cure, lifeShare }) => (
+              <li key={name} className="border-b border-line py-1.5">
+                {name}
+                <span className="block text-sm text-soft">
+                  {formatPercent(cure)} that it mends it; it lasts {formatPercent(lifeShare)} of a new part’s life;{' '}
+                  {roleName === null ? 'no part' : roleName}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
       {card.roots.length ? (
         <div>
           <h3 className="font-semibold">Why it comes about</h3>

@@ -46,7 +46,8 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
       <ol className="flex flex-col">
         {listed.map((entry) => {
           const { moves } = entry;
-          const proposed = next.doNext.kind === 'decide-cause' && next.doNext.causeId === entry.causeId;
+          const proposed =
+            next.doNext.kind === 'decide-cause' && next.doNext.fixId === null && next.doNext.causeId === entry.causeId;
           const settled = state.round.cause?.causeId === entry.causeId;
           return (
             <li key={entry.causeId} className="border-b border-line py-1.5">

@@ -3,7 +3,7 @@ import { Question } from '../shared/Station';
 import type { StationProps } from '../shared/StationProps';
 import { WhyItFailed } from '../shared/WhyItFailed';
 import { Mark } from '@/ui';
-import { formatPercent } from '@/words';
+import { formatPercent, wayWords } from '@/words';
 import { Along } from './Along';
 import { Before } from './Before';
 import { CauseList } from './CauseList';
@@ -13,8 +13,9 @@ import type { FindingsProps } from './FindingsProps';
 import { NextCheck, OtherWays } from './NextCheck';
 import { Observed } from './Observed';
 
-export function FindingsLine({ state, lore, causes }: StationProps<'lore' | 'causes'>) {
-  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+export function FindingsLine({ state, causes }: StationProps<'causes'>) {
+  const way = causes.lead?.way;
+  const cause = way?.cause;
   const found = [
     ...state.findings.filter((finding) => finding.answer === 'yes').map((finding) => finding.threeWords),
     ...state.codes.map((code) => code.code),
@@ -23,7 +24,7 @@ export function FindingsLine({ state, lore, causes }: StationProps<'lore' | 'cau
   return (
     <>
       {found.length ? `${found.join(' · ')} → ` : ''}
-      <strong>{cause ? cause.name.toLowerCase() : 'no cause'}</strong>
+      <strong>{cause ? wayWords(cause.name, way?.name ?? null).toLowerCase() : 'no cause'}</strong>
       {cause ? (
         causes.decided ? (
           <>

@@ -5,9 +5,10 @@ import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
 import { Sounds } from './Sounds';
 import { ReadingField } from '../shared/ReadingField';
+import { sum } from '@/core/units';
 import { settlementOf, type ShownStep } from '@/core/case';
 import { Button, Caution, Folded, Select, Why } from '@/ui';
-import { formatMinutes, formatPercent, formatRate } from '@/words';
+import { formatMinutes, formatPercent, formatRate, wayWords } from '@/words';
 
 const OTHERS_SHOWN = 4;
 
@@ -15,13 +16,14 @@ type Names = { cause: (id: string) => string; step: (step: ShownStep) => string 
 
 function namesOf({ lore }: FindingsProps): Names {
   const cause = (id: string) => lore.causes.find((entry) => entry.id === id)?.name.toLowerCase() ?? 'none of these';
+  const way = (fixId: string | null) => lore.fixes.find(({ id }) => id === fixId)?.name ?? null;
   return {
     cause,
     step: (step) =>
       step.kind === 'check'
         ? (lore.checks.find((entry) => entry.id === step.id)?.title ?? '')
         : step.kind === 'fix'
-          ? `Mend: ${cause(step.id)}${step.also === null ? '' : `, with ${cause(step.also)}`}`
+          ? `Mend: ${wayWords(cause(step.id), way(step.fixId))}${step.also === null ? '' : `, with ${cause(step.also)}`}`
           : 'Give it up: offer a replacement',
   };
 }
@@ -68,7 +70,7 @@ export function NextCheck(props: FindingsProps) {
       {lead.kind === 'check' ? (
         <CheckCard {...props} step={lead} names={names} key={lead.id} />
       ) : lead.kind === 'fix' ? (
-        <FixCard {...props} step={lead} names={names} key={`${lead.id} ${lead.also ?? ''}`} />
+        <FixCard {...props} step={lead} names={names} key={`${lead.id} ${lead.also ?? ''} ${lead.fixId ?? ''}`} />
       ) : (
         <p className="rounded-sm border-[1.5px] border-edge bg-sheet p-3">
           Searching on costs more than it can save: offer a replacement at the Worth station.
@@ -95,7 +97,7 @@ export function OtherWays(props: FindingsProps) {
           .slice(0, OTHERS_SHOWN)
           .map((entry) => (
             <li
-              key={`${entry.kind} ${entry.id} ${entry.also ?? ''}`}
+              key={`${entry.kind} ${entry.id} ${entry.also ?? ''} ${entry.fixId ?? ''}`}
               className="flex min-h-11 items-center justify-between gap-3 border-b border-line text-[15px]"
             >
               {entry.kind === 'check' ? (
@@ -179,13 +181,17 @@ type CardProps = FindingsProps & { step: ShownStep; names: Names };
 
 const card = 'flex flex-col gap-2 rounded-sm border-[1.5px] border-edge bg-sheet p-3';
 
-function FixCard({ step, names, lore, settings, ask }: CardProps) {
+function FixCard({ step, names, lore, next, settings, ask }: CardProps) {
   const cause = lore.causes.find((entry) => entry.id === step.id);
   const also = step.kind === 'fix' ? lore.causes.find((entry) => entry.id === step.also) : undefined;
   if (!cause) return null;
-  const free = cause.roleId === undefined && cause.companions.length === 0;
+  const way = lore.fixes.find(({ id }) => id === step.fixId);
+  const { roleId, companions } = way ?? cause;
+  const free = roleId === undefined && companions.length === 0;
+  const { doNext } = next;
+  const proposed = doNext.kind === 'decide-cause' && way !== undefined && doNext.fixId === way.id;
   const noHelp = async () => {
-    await ask(repairDidNotHelp(cause.id));
+    await ask(repairDidNotHelp(cause.id, step.fixId));
     if (also) await ask(repairDidNotHelp(also.id));
   };
   return (
@@ -195,12 +201,17 @@ function FixCard({ step, names, lore, settings, ask }: CardProps) {
         <span className="whitespace-nowrap">{formatMinutes(step.minutes + step.accessMinutes)}</span>
       </p>
       <p className="text-[15px] text-soft">
-        {formatPercent(step.cures)} that this mends it{free ? ', and it needs no part' : ''}. Mending now costs{' '}
-        {formatRate(step.expectedCost, settings.currency)} on average until it runs; no check would save more than it
-        costs.
+        {formatPercent(step.cures)} that this mends it{free ? ', and it needs no part' : ''}
+        {way && way.lifeShare < 1 ? `; it lasts about ${formatPercent(way.lifeShare)} of a new part’s life` : ''}.
+        Mending now costs {formatRate(step.expectedCost, settings.currency)} on average until it runs; no check would
+        save more than it costs.
       </p>
       <div className="flex flex-wrap gap-2">
-        <Button tone="main" onClick={() => void ask(settleCause(settlementOf(cause)))}>
+        <Button
+          tone="main"
+          onClick={() => void ask(settleCause(settlementOf({ ...cause, roleId, companions }, step.fixId)))}
+          {...(proposed ? DO_NEXT : {})}
+        >
           Settle on it
         </Button>
         <Button onClick={() => void noHelp()}>Done already, no help</Button>
@@ -243,6 +254,7 @@ function CheckCard({ step, names, ...props }: CardProps) {
   const opens = step.opens
     .map((id) => lore.operations.find((operation) => operation.id === id)?.title.toLowerCase())
     .filter(Boolean);
+  const back = step.closes.flatMap((id) => lore.operations.find((operation) => operation.id === id) ?? []);
   const limits = lore.limits.filter((entry) => entry.checkId === check.id);
   const saves = step.withoutChecks - step.expectedCost;
   const proposed = next.doNext.kind === 'step' && next.doNext.step.id === check.id;
@@ -260,6 +272,15 @@ function CheckCard({ step, names, ...props }: CardProps) {
       <p className="text-[15px] text-soft">
         {STATE_WORDS[check.state]}
         {opens.length ? `. The way in: ${opens.join(', ')} (${formatMinutes(step.accessMinutes)})` : ''}.{' '}
+        {back.length ? (
+          <Why
+            label="What goes back first"
+            because="A machine is run upright, with its plug in and with all that holds or guards it in its place. What opened it has been charged with putting it back; taking it off again would be charged anew."
+          >
+            First: {back.map(({ refitTitle, title }) => (refitTitle ?? title).toLowerCase()).join('; ')} (
+            {formatMinutes(sum(back.map(({ refitMinutes }) => refitMinutes)))}).
+          </Why>
+        ) : null}{' '}
         <Why
           label={`What ${check.title.toLowerCase()} saves`}
           because={

@@ -8,7 +8,7 @@ import { DO_NEXT } from '../shared/StationProps';
 import { candidateKey, chosenKey, partsOf, type PricedAnswer, type PricedCandidate } from '@/core/case';
 import { note, chooseParts, keep } from '@/core/ticket';
 import { Button, Mark, NumberText } from '@/ui';
-import { crossProblemWords, formatMoney, formatNumber, listOf } from '@/words';
+import { crossProblemWords, formatMoney, formatNumber, listOf, wayWords } from '@/words';
 import { Caliper } from './Caliper';
 import { CandidateCard } from './CandidateCard';
 import { Donors } from './Donors';
@@ -18,12 +18,11 @@ import { bearingsOf, SeatCheck } from './SeatCheck';
 import { TypedPart } from './TypedPart';
 import { useNames } from './useNames';
 
-const leadOf = ({ lore, causes }: Pick<PartProps, 'lore' | 'causes'>) =>
-  lore.causes.find(({ id }) => id === causes.lead?.causeId);
+const leadOf = ({ causes }: Pick<PartProps, 'causes'>) => causes.lead?.way.cause;
 
-export function PartLine({ state, lore, causes, part, next }: PartProps) {
+export function PartLine({ state, causes, part, next }: PartProps) {
   const { parts } = state.round;
-  const cause = leadOf({ lore, causes });
+  const cause = leadOf({ causes });
   if (parts.length > 0)
     return (
       <>
@@ -68,7 +67,10 @@ export function PartStation(props: PartProps) {
   if (!main && companions.length === 0)
     return (
       <div className="flex flex-col gap-3">
-        <Question title={`${cause.name}: nothing to buy`} why="This cause needs no part. Go on to the offer." />
+        <Question
+          title={`${wayWords(cause.name, causes.lead?.way.name)}: nothing to buy`}
+          why="This cause needs no part. Go on to the offer."
+        />
         {shaken}
         {next.rung === 'choose-part' || next.rung === 'part-again' ? (
           <Button tone="main" hint="d" onClick={() => void ask(chooseParts(cause.id, []))} {...DO_NEXT}>

@@ -132,7 +132,6 @@ export function ProofStation(props: ProofProps) {
 
 function HandOver({
   state,
-  lore,
   causes,
   why,
   bench,
@@ -141,7 +140,7 @@ function HandOver({
   declined,
 }: ProofProps & { ready: boolean; declined: boolean }) {
   const [advice, setAdvice] = useState<string | null>(null);
-  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const cause = causes.lead?.way.cause;
   const text = advice ?? why?.advice ?? cause?.advice ?? '';
   const { toldAt, handedOverAt } = state.round;
   if (state.closed) return <CameBack ask={ask} outcome={state.closed.outcome} />;

@@ -16,7 +16,9 @@ import {
   formatPercent,
   formatRate,
   formatSince,
+  formatTimes,
   formatYears,
+  listOf,
   lineAmountWords,
   chargedWords,
   lineWords,
@@ -28,6 +30,7 @@ import {
 import { NewMachine } from './NewMachine';
 import { printQuote } from './quotePdf';
 import type { WorthProps } from './WorthProps';
+import { NotAmongThem } from './NotAmongThem';
 import { RuleLines } from './RuleLines';
 
 /** The shop's figures behind an offer, and behind repair against replace. */
@@ -105,12 +108,12 @@ export function WorthStation(props: WorthProps) {
     causes,
     offer: made,
     range,
-    lore,
     machine,
     age,
     bench,
     next,
     market,
+    conditions,
     worth,
     settings,
     defaults,
@@ -120,7 +123,7 @@ export function WorthStation(props: WorthProps) {
   const { round } = state;
   const [picked, setPicked] = useState<string>('best-fit');
   const { options, today } = shownOptions(props);
-  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const cause = causes.lead?.way.cause;
   if (!made || options.length === 0)
     return (
       <Question
@@ -130,6 +133,7 @@ export function WorthStation(props: WorthProps) {
     );
   const accepted = acceptedOption(round);
   const option = options.find((entry) => entry.id === (accepted?.id ?? picked)) ?? options[0];
+  const chosenWay = made.options.find(({ id }) => id === option?.id);
   const draft = offerOf(props);
   const shaken = next.shaken.filter(({ decision }) => decision === 'offer');
   const give = () => draft && void ask(offer(draft));
@@ -180,6 +184,14 @@ export function WorthStation(props: WorthProps) {
         <QuoteTable option={option} minutes={option.handsOnMinutes} planned={bench?.plan.separateMinutes ?? 0} />
       ) : null}
       <NotYours settings={settings} defaults={defaults} of={OFFER_FIGURES} />
+      {chosenWay?.weldedTub ? (
+        <Mark tone={chosenWay.weldedTub === 'opened' ? 'doubt' : 'stop'}>
+          {chosenWay.weldedTub === 'opened'
+            ? 'The tub is welded: it is cut open and bolted together again. Long, and it needs a cure.'
+            : 'The tub is welded and this shop does not open welded tubs (Shop settings).'}
+        </Mark>
+      ) : null}
+      {accepted ? null : <NotAmongThem {...props} />}
       {differs ? (
         <p className="text-[15px] text-soft">
           Today this would be {formatMoney(differs)}: what was offered is what is paid
@@ -236,6 +248,7 @@ export function WorthStation(props: WorthProps) {
               <strong>{worth.limit > 0 ? formatRate(worth.limit, settings.currency) : 'nothing'}</strong>. In{' '}
               {formatPercent(worth.probabilityRepair)} of the draws repairing is cheaper.
             </p>
+            <Conditions conditions={conditions} />
             {machine.designs.length > 0 ? (
               <Mark tone="doubt">
                 Lives, and the usual prices of parts that nobody named, are defaults of the trade, not yours.
@@ -244,14 +257,6 @@ export function WorthStation(props: WorthProps) {
             {market ? <NewMachine key={JSON.stringify(market)} market={market} settings={settings} /> : null}
             <NotYours settings={settings} defaults={defaults} of={WORTH_FIGURES} />
             <RuleLines worth={worth} currency={settings.currency} />
-            {machine.platform.tub === 'welded' &&
-            cause?.operations.some((id) => ['swap-bearings', 'swap-spider'].includes(id)) ? (
-              <Mark tone={settings.opensWeldedTubs ? 'doubt' : 'stop'}>
-                {settings.opensWeldedTubs
-                  ? 'The tub is welded: it is cut open and bolted together again. Long, and it needs a cure.'
-                  : 'The tub is welded and this shop does not open welded tubs (Shop settings).'}
-              </Mark>
-            ) : null}
           </div>
           <LimitCurve
             worth={worth}
@@ -262,6 +267,33 @@ export function WorthStation(props: WorthProps) {
         </div>
       ) : null}
     </div>
+  );
+}
+
+/** What was seen of the machine and its place, and what that does to the figures. */
+function Conditions({ conditions: { seen, rescues } }: Pick<WorthProps, 'conditions'>) {
+  if (seen.length === 0) return null;
+  return (
+    <p>
+      Seen:{' '}
+      <Why
+        label="What its condition does"
+        because={
+          <>
+            {seen.map(({ id, name, lifeFactor, causes, staysWithHouse }) => (
+              <span key={id} className="block">
+                {name}: {causes.length ? 'some parts last' : 'everything lasts'} {formatPercent(lifeFactor)} as long
+                {staysWithHouse === 'yes' ? ', in a new machine too' : ''}.
+              </span>
+            ))}
+            {rescues > 1 ? `Something will not come ${formatTimes(rescues)} as often: it is in the minutes.` : ''}
+          </>
+        }
+      >
+        {listOf(seen.map(({ name }) => name))}
+      </Why>
+      : it is in these figures.
+    </p>
   );
 }
 

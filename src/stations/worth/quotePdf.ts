@@ -28,9 +28,9 @@ function printed({ state, offer: made, at }: PrintProps) {
 
 /** The offer as a document definition: one table per option, the shop's head, what it does not cover. */
 export function quoteDocument(props: PrintProps): DocumentDefinition {
-  const { state, settings, at, causes, lore } = props;
+  const { state, settings, at, causes } = props;
   const { options, fee, on } = printed(props);
-  const cause = lore.causes.find(({ id }) => id === causes.lead?.causeId);
+  const cause = causes.lead?.way.cause;
   const tables = options.map((option): Content => ({
     margin: [0, 10, 0, 0],
     unbreakable: true,

@@ -28,8 +28,20 @@ function parse(text: string, delimiter: string, newline: Newline, last: boolean)
  * itself (encoding, quotation marks, a damaged zip) comes as a fault; the batch with a fault that ends the file is the last one.
  */
 export async function* csvBatches(entry: PackageEntry, delimiter = ','): AsyncGenerator<CsvBatch> {
-  const decoder = new TextDecoder('utf-8', { fatal: true });
   const reader = entry.open().getReader();
+  try {
+    yield* batchesOf(reader, delimiter);
+  } finally {
+    // Whatever ends the reading: a file that is left open holds one of the few places in which the zip is unpacked, and the files after it would wait for ever.
+    await reader.cancel().catch(() => undefined);
+  }
+}
+
+async function* batchesOf(
+  reader: ReadableStreamDefaultReader<Uint8Array>,
+  delimiter: string,
+): AsyncGenerator<CsvBatch> {
+  const decoder = new TextDecoder('utf-8', { fatal: true });
   let rest = '';
   let newline: Newline | null = null;
   let row = 1;
@@ -62,10 +74,7 @@ export async function* csvBatches(entry: PackageEntry, delimiter = ','): AsyncGe
       });
     yield { rows: parsed.data, firstRow: row, bytes, faults };
     row += parsed.data.length;
-    if (tooLong) {
-      await reader.cancel().catch(() => undefined);
-      return;
-    }
+    if (tooLong) return;
   }
 }
 

@@ -10,7 +10,7 @@ import { activate } from '../editions/layers';
 import { topEdition } from '../../../tests/support/layers';
 import { catalogueOf } from '../editions/catalogueReader';
 import { importPackage, type ImportResult } from './importPackage';
-import { openPackage } from './packageFiles';
+import { openPackage, readText } from './packageFiles';
 
 type Change = Record<string, (text: string) => string | Uint8Array | null>;
 
@@ -224,6 +224,19 @@ describe('a CSV file that streams in', () => {
     expect(faults).toBe(1);
     expect(batches).toBeLessThan(8);
   });
+
+  it('lets go of what it does not read to the end, so that the files after it are unpacked', async () => {
+    const wrong = Uint8Array.from(Buffer.from(`\ufeff${'a,b\n1,2\n'.repeat(200_000)}`, 'utf16le'));
+    const names = ['a.csv', 'b.csv', 'c.csv', 'd.csv', 'e.csv'];
+    const zip = zipSync(Object.fromEntries(names.map((name) => [name, wrong])), { level: 1 });
+    const { entries } = await openPackage([asFile(zip)]);
+    for (const name of names) {
+      const entry = entries.get(name);
+      if (!entry) throw new Error(name);
+      for await (const { faults } of csvBatches(entry)) expect(faults).toHaveLength(1);
+      expect(await readText(entry)).toMatchObject({ file: name });
+    }
+  }, 20_000);
 
   it('comes out of a zip as it went in', async () => {
     const { entries } = await openPackage([asFile(packageZip())]);

@@ -78,6 +78,8 @@ export async function readText(entry: PackageEntry): Promise<string | Problem> {
     }
   } catch (error) {
     return fileProblem(entry.name, readFault(error));
+  } finally {
+    await reader.cancel().catch(() => undefined);
   }
 }
 

@@ -33,9 +33,9 @@ export const alongChapter: Chapter<
   name: 'along',
   byContent: ['settings'],
   answer: ({ ranking, jobs, suppliers, settings }) => {
-    const likely = ranking.causes.flatMap(({ cause, probability }) => {
-      const job = cause && jobs.get(cause.id);
-      return cause && job && probability >= LIKELY_FROM ? [{ cause, probability, job }] : [];
+    const likely = ranking.causes.flatMap(({ causeId, probability }) => {
+      const [job] = jobs.get(causeId) ?? [];
+      return job && probability >= LIKELY_FROM ? [{ cause: job.way.cause, probability, job }] : [];
     });
     const perMinute = toMajor(settings.labourPerHour) / 60;
     const late = toMajor(settings.latePerDay);

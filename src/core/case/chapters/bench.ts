@@ -1,5 +1,5 @@
 import { buildWorkSheet, proofsFor, proofsInOrder, type WorkSheet } from '../../bench';
-import type { Platform, Proof } from '../../catalogue';
+import { wayBy, type Platform, type Proof } from '../../catalogue';
 import { planWork, type WorkPlan } from '../../labour';
 import type { Round } from '../../ticket';
 import { sum, type CauseId } from '../../units';
@@ -21,6 +21,9 @@ export const benchChapter: Chapter<
     lore: Lore;
     platform: Platform;
     causeIds: readonly CauseId[];
+    /** How the first of them is mended; null: its own way. */
+    fixId: string | null;
+    rescues: number;
     /** What proves that the root cause is gone. */
     rootProofId: string | null;
     round: Pick<Round, 'ticks' | 'finished' | 'proofs'>;
@@ -29,10 +32,13 @@ export const benchChapter: Chapter<
 > = {
   name: 'bench',
   byContent: ['causeIds', 'round'],
-  answer: ({ lore, platform, causeIds, rootProofId, round }) => {
+  answer: ({ lore, platform, causeIds, fixId, rescues, rootProofId, round }) => {
     const { knowledge, timeFactor } = lore;
-    const operations = knowledge.causes.filter(({ id }) => causeIds.includes(id)).flatMap((cause) => cause.operations);
-    const plan = planWork(knowledge.operations, operations, { timeFactor });
+    const operations = knowledge.causes
+      .filter(({ id }) => causeIds.includes(id))
+      .map((cause) => (cause.id === causeIds[0] ? wayBy(knowledge, cause, fixId).cause : cause))
+      .flatMap((cause) => cause.operations);
+    const plan = planWork(knowledge.operations, operations, { timeFactor, rescueFactor: rescues });
     const disturbed = round.finished?.operationIds ?? plan.strip.map((step) => step.operationId);
     const dueIds = round.finished?.proofIds;
     const due = dueIds

@@ -1,18 +1,27 @@
-import { OTHER_CAUSE, type Catalogue, type Cause } from '../../catalogue';
+import { OTHER_CAUSE, waysToMend, type Catalogue, type Cause, type Platform, type Way } from '../../catalogue';
 import type { CauseRanking } from '../../diagnose';
-import { buildQuote, type Quote } from '../../quote';
-import { toMajor, type LocalDate } from '../../units';
+import { buildQuote, type Quote, type QuoteOption } from '../../quote';
+import { keyBy, toMajor, type CauseId, type LocalDate } from '../../units';
 import type { Chapter } from '../chapter';
-import { bestOption, DAYS_TO_ASK, repairOptions, type OptionContext, type RepairOption } from '../options';
+import {
+  bestOption,
+  chargedBy,
+  DAYS_TO_ASK,
+  repairOptions,
+  type OptionContext,
+  type RepairOption,
+  type WhyNot,
+} from '../options';
 import { partsOfCause, type CauseParts, type PartQuestion } from '../pricing';
 import type { Settings } from '../settings';
 import type { RequirementDraft } from '../../ticket';
 import { partsOf } from '../requirements';
 import type { Lore } from './causes';
 
-export type Numbers = ReadonlyMap<string, CauseParts>;
+/** By the cause as each way of mending it sees it. */
+export type Numbers = ReadonlyMap<Cause, CauseParts>;
 
-/** The parts of every cause: model, serial, caliper and prices are in it, no evidence. */
+/** The parts of every way of mending every cause: model, serial, caliper and prices are in it, no evidence. */
 export const numbersChapter: Chapter<
   'numbers',
   Omit<PartQuestion, 'measured' | 'typed' | 'oldNumbers'> &
@@ -26,69 +35,111 @@ export const numbersChapter: Chapter<
   name: 'numbers',
   byContent: ['models', 'measured', 'typed', 'oldNumbers', 'settings'],
   answer: ({ catalogue, lore, settings, ...question }) =>
-    new Map(lore.knowledge.causes.map((cause) => [cause.id, partsOfCause(catalogue, question, cause, settings)])),
+    new Map(
+      lore.knowledge.causes
+        .flatMap((own) => waysToMend(lore.knowledge, own))
+        .map(({ cause }) => [cause, partsOfCause(catalogue, question, cause, settings)]),
+    ),
 };
 
-/** What mending a cause comes to when it is the one. */
+/** What mending a cause in one way comes to when it is the one. */
 export type Job = {
+  way: Way;
+  /** false: it opens a welded tub, and this shop opens none. */
+  isDone: boolean;
   option: RepairOption;
   grossMajor: number;
   costMajor: number;
   /** Until its parts are here; 0 where it needs none. */
   waitDays: number;
 };
-export type Jobs = ReadonlyMap<string, Job>;
+/** Of each cause all ways of mending it; the first is the one that this shop takes where nothing else is said. */
+export type Jobs = ReadonlyMap<CauseId, readonly [Job, ...Job[]]>;
 
-type JobWorld = { lore: Lore; numbers: Numbers; settings: Settings; today: LocalDate };
+type JobWorld = {
+  lore: Lore;
+  platform: Platform;
+  numbers: Numbers;
+  settings: Settings;
+  today: LocalDate;
+  /** How much likelier than usual something will not come: by the machine's condition. */
+  rescues: number;
+};
 
-const contextOf = ({ lore, settings, today }: JobWorld): OptionContext => ({
+const contextOf = ({ lore, settings, today, rescues }: JobWorld): OptionContext => ({
   knowledge: lore.knowledge,
   settings,
   today,
   timeFactor: lore.timeFactor,
+  rescueFactor: rescues,
 });
 
-/** Price and minutes of every cause by itself: no evidence in it. */
+/** Price and minutes of every cause by itself, in every way: of the evidence only the machine's condition is in it. */
 export const jobsChapter: Chapter<'jobs', JobWorld, Jobs> = {
   name: 'jobs',
   byContent: ['settings'],
   answer: (world) => {
-    const jobs = new Map<string, Job>();
-    for (const cause of world.lore.knowledge.causes) {
-      const parts = world.numbers.get(cause.id);
-      if (!parts) continue;
-      const option = bestOption(contextOf(world), cause, parts);
-      const { settings } = world;
-      const [priced] = buildQuote({
-        currency: settings.currency,
-        taxBasisPoints: settings.taxBasisPoints,
-        fee: settings.inspectionFee,
-        feeWaivedIfRepaired: settings.feeWaivedIfRepaired,
-        options: [option],
-      }).options;
-      if (priced)
-        jobs.set(cause.id, {
-          option,
-          grossMajor: toMajor(priced.gross),
-          costMajor: parts.costMajor,
-          waitDays: Math.max(0, ...option.picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK)),
-        });
+    const { knowledge } = world.lore;
+    const jobs = new Map<CauseId, readonly [Job, ...Job[]]>();
+    for (const own of knowledge.causes) {
+      const all = waysToMend(knowledge, own).flatMap((way) => jobOf(world, way) ?? []);
+      const first = all.find(({ isDone }) => isDone) ?? all[0];
+      if (first) jobs.set(own.id, [first, ...all.filter((job) => job !== first)]);
     }
     return jobs;
   },
 };
 
+function jobOf(world: JobWorld, way: Way): Job | null {
+  const { numbers, settings, platform } = world;
+  const parts = numbers.get(way.cause);
+  if (!parts) return null;
+  const option = bestOption(contextOf(world), way, parts);
+  const [priced] = buildQuote({ ...chargedBy(settings), options: [option] }).options;
+  if (!priced) return null;
+  return {
+    way,
+    isDone: platform.tub !== 'welded' || settings.opensWeldedTubs || !option.plan.opensTub,
+    option,
+    grossMajor: toMajor(priced.gross),
+    costMajor: parts.costMajor,
+    waitDays: Math.max(0, ...option.picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK)),
+  };
+}
+
+/** One job among those of its cause: by the way that was decided on, else the one that this shop takes. */
+export const jobIn = (jobs: Jobs, causeId: CauseId, fixId: string | null): Job | null => {
+  const all = jobs.get(causeId);
+  return (fixId === null ? undefined : all?.find(({ way }) => way.fixId === fixId)) ?? all?.[0] ?? null;
+};
+
 /** An option without its arithmetic: what it mends, buys and takes. Its lines and sums are the quote's option of the same id. */
-export type OfferedWay = Pick<RepairOption, 'id' | 'causeIds' | 'handsOnMinutes' | 'readyOn' | 'savesMinutes'> & {
+export type OfferedWay = Pick<
+  RepairOption,
+  'id' | 'causeIds' | 'handsOnMinutes' | 'readyOn' | 'savesMinutes' | 'cure' | 'lifeShare'
+> & {
   parts: RequirementDraft[];
   /** Hands-on minutes of its jobs, each with a way in of its own. */
   separateMinutes: number;
   elapsedHours: number;
+  /** It cuts a welded tub open, which this shop does, or does not; null where it opens none. */
+  weldedTub: 'opened' | 'not-opened' | null;
 };
-export type OfferMade = { options: OfferedWay[]; quote: Quote };
+/** A way that is not among the three, and why. */
+export type NotOffered = Pick<
+  QuoteOption,
+  'id' | 'kind' | 'causeNames' | 'fixId' | 'fixName' | 'gross' | 'readyOn' | 'handsOnMinutes'
+> &
+  Pick<RepairOption, 'cure' | 'lifeShare'> & { why: WhyNot };
+export type OfferMade = { options: OfferedWay[]; quote: Quote; notOffered: NotOffered[] };
 
-const wayOf = ({ id, causeIds, handsOnMinutes, readyOn, savesMinutes, picks, plan }: RepairOption): OfferedWay => ({
+const wayOf = (
+  { id, causeIds, handsOnMinutes, readyOn, savesMinutes, cure, lifeShare, picks, plan }: RepairOption,
+  { platform, settings }: JobWorld,
+): OfferedWay => ({
   id,
+  cure,
+  lifeShare,
   causeIds,
   handsOnMinutes,
   readyOn,
@@ -96,27 +147,45 @@ const wayOf = ({ id, causeIds, handsOnMinutes, readyOn, savesMinutes, picks, pla
   parts: causeIds[0] === undefined ? [] : partsOf(picks, causeIds[0]),
   separateMinutes: plan.separateMinutes,
   elapsedHours: plan.elapsedHours,
+  weldedTub: platform.tub === 'welded' && plan.opensTub ? (settings.opensWeldedTubs ? 'opened' : 'not-opened') : null,
 });
 
-/** Up to three ways for the customer. `chosen`: the number decided on, joined by + where there are several. */
+/** Up to three ways for the customer. `job`: how the cause is mended; `chosen`: the number decided on, joined by + where there are several. */
 export const offerChapter: Chapter<
   'offer',
-  JobWorld & { cause: Cause; second: Cause | null; chosen: string | null },
+  JobWorld & { jobs: Jobs; job: Job; second: Cause | null; chosen: string | null },
   OfferMade | null
 > = {
   name: 'offer',
   byContent: ['settings'],
-  answer: ({ cause, second, chosen, ...world }) => {
-    const parts = world.numbers.get(cause.id);
+  answer: ({ job, jobs, second, chosen, ...world }) => {
+    const { numbers } = world;
+    const parts = numbers.get(job.way.cause);
     if (!parts) return null;
-    const secondParts = second ? world.numbers.get(second.id) : undefined;
-    const { options, quote } = repairOptions(
+    const secondParts = second ? numbers.get(second) : undefined;
+    const others = (jobs.get(job.way.cause.id) ?? []).filter((other) => other !== job);
+    const { offered, left, quote } = repairOptions(
       { ...contextOf(world), chosen },
-      cause,
+      job.way,
       parts,
       second && secondParts ? { cause: second, parts: secondParts } : null,
+      others.flatMap(({ way, isDone }) => {
+        const its = numbers.get(way.cause);
+        return its ? [{ way, isDone, parts: its }] : [];
+      }),
     );
-    return { options: options.map(wayOf), quote };
+    const priced = keyBy(quote.options, ({ id }) => id);
+    const shown = offered.flatMap(({ id }) => priced.get(id) ?? []);
+    return {
+      options: offered.map((option) => wayOf(option, world)),
+      quote: { ...quote, options: shown },
+      notOffered: left.flatMap(({ option: { id, cure, lifeShare }, why }) => {
+        const one = priced.get(id);
+        if (!one) return [];
+        const { kind, causeNames, fixId, fixName, gross, readyOn, handsOnMinutes } = one;
+        return [{ id, kind, causeNames, fixId, fixName, gross, readyOn, handsOnMinutes, cure, lifeShare, why }];
+      }),
+    };
   },
 };
 
@@ -158,7 +227,7 @@ export const rangeChapter: Chapter<'range', { ranking: CauseRanking; jobs: Jobs 
       .filter((entry) => entry.causeId !== OTHER_CAUSE)
       .slice(0, RANGE_CAUSES)
       .flatMap((entry) => {
-        const job = jobs.get(entry.causeId);
+        const [job] = jobs.get(entry.causeId) ?? [];
         return job ? [{ gross: job.grossMajor, p: entry.probability }] : [];
       })
       .sort((a, b) => a.gross - b.gross);

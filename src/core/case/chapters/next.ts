@@ -65,7 +65,8 @@ export type DoNext =
   | { kind: 'old-number-differs' }
   /** Which number it is depends on when the machine was built. */
   | { kind: 'note-serial' }
-  | { kind: 'decide-cause'; causeId: CauseId; probability: number; certain: boolean }
+  /** `fixId`: how it is best mended, where that is not its own way. */
+  | { kind: 'decide-cause'; causeId: CauseId; fixId: string | null; probability: number; certain: boolean }
   | { kind: 'order'; count: number }
   | { kind: 'await-parts'; dueOn: LocalDate | null }
   | { kind: 'work'; step: Step; title: string; minutes: number }
@@ -179,10 +180,12 @@ function toFind({ steps, lead, probabilityOf, settings }: NextFacts): DoNext {
     const { kind, id, expectedCost, withoutChecks, minutes, accessMinutes } = best;
     return { kind: 'step', step: { kind, id, expectedCost, withoutChecks, minutes, accessMinutes } };
   }
-  const causeId = best?.kind === 'fix' && !certain ? best.id : lead?.causeId;
+  const mend = best?.kind === 'fix' && !certain ? best : null;
+  const causeId = mend?.id ?? lead?.causeId;
   if (causeId === undefined) return { kind: 'note-findings' };
+  const fixId = mend?.fixId ?? null;
   const probability = probabilityOf(causeId);
-  return { kind: 'decide-cause', causeId, probability, certain: probability >= settings.enoughCertainty };
+  return { kind: 'decide-cause', causeId, fixId, probability, certain: probability >= settings.enoughCertainty };
 }
 
 const DAYS_WITHOUT_A_DATE = 10;

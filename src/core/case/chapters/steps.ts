@@ -26,11 +26,16 @@ const MOST_FIXES = 6;
 /** What giving it up costs where nothing better is known. */
 const ESCALATE_AT_LEAST = 200;
 
-/** What an hour and the parts of a cause cost. */
+const ownJob = (jobs: Jobs, causeId: CauseId, fixId: string | null) =>
+  jobs.get(causeId)?.find(({ way }) => way.fixId === fixId);
+
+/** What an hour and the parts of a way of mending cost, and whether the shop does it. */
 export const costsOf = ({ jobs, settings, open }: { jobs: Jobs; settings: Settings; open: readonly string[] }) => ({
   perMinute: toMajor(settings.labourPerHour) / 60,
-  parts: (causeId: CauseId) => jobs.get(causeId)?.costMajor ?? 0,
-  wait: (causeId: CauseId) => (jobs.get(causeId)?.waitDays ?? 0) * toMajor(settings.latePerDay),
+  parts: (causeId: CauseId, fixId: string | null = null) => ownJob(jobs, causeId, fixId)?.costMajor ?? 0,
+  wait: (causeId: CauseId, fixId: string | null = null) =>
+    (ownJob(jobs, causeId, fixId)?.waitDays ?? 0) * toMajor(settings.latePerDay),
+  does: (causeId: CauseId, fixId: string | null) => ownJob(jobs, causeId, fixId)?.isDone ?? true,
   open,
 });
 

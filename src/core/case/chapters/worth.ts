@@ -1,4 +1,5 @@
-import { livesOf, type Catalogue, type Platform } from '../../catalogue';
+import { livesOf, type Catalogue, type Condition, type Platform } from '../../catalogue';
+import { lifeFactor } from '../../diagnose';
 import { sum, toMajor, type CauseId } from '../../units';
 import { mixOwning, ownMachine, weighQuote, type OwningInput, type Owning, type Worth } from '../../worth';
 import type { Chapter } from '../chapter';
@@ -19,6 +20,8 @@ type OwningQuestion = Pick<Catalogue, 'economics' | 'lives'> & {
   /** Designs and ages that a machine may be of that nobody listed; empty where both are known. */
   designs: Machine['designs'];
   ages: readonly { years: number; probability: number }[];
+  /** What was seen of its condition and place: it shortens lives. */
+  conditions: readonly Condition[];
 };
 
 /** One thing that a machine may be. */
@@ -56,7 +59,7 @@ function owningOf(question: OwningQuestion, draws: number): Owning | null {
 }
 
 function inputOf(
-  { economics, lives, platform, settings, causeId }: OwningQuestion,
+  { economics, lives, platform, settings, causeId, conditions }: OwningQuestion,
   { design, years }: Case,
   draws: number,
   index: number,
@@ -66,19 +69,20 @@ function inputOf(
   // A new one is of its design, whatever this one's makers built.
   const usual = livesOf(lives, design, null);
   if (!prices || rows.length === 0) return null;
+  const ofTheHouse = conditions.filter(({ staysWithHouse }) => staysWithHouse === 'yes');
   const life = rows.map((row) => ({
     id: row.component,
     name: row.name,
     shape: row.shape,
-    scaleYears: row.scaleYears,
+    scaleYears: row.scaleYears * lifeFactor(conditions, row.causeId),
     cost: toMajor(row.cost),
     costVariation: row.costVariation,
   }));
   return {
     life,
-    next: usual.map(({ shape, scaleYears, cost, costVariation }) => ({
+    next: usual.map(({ shape, scaleYears, cost, costVariation, causeId: mends }) => ({
       shape,
-      scaleYears,
+      scaleYears: scaleYears * lifeFactor(ofTheHouse, mends),
       cost: toMajor(cost),
       costVariation,
     })),
@@ -99,7 +103,7 @@ function inputOf(
 /** What owning the machine on, and owning a new one, comes to: no quote in it. null when the catalogue has no lives of its design. */
 export const owningChapter: Chapter<'owning', OwningQuestion, Owning | null> = {
   name: 'owning',
-  byContent: ['settings', 'designs', 'ages'],
+  byContent: ['settings', 'designs', 'ages', 'conditions'],
   answer: (question) => owningOf(question, FIRST_DRAWS),
   refine: function* (question) {
     const owning = owningOf(question, WORTH_DRAWS);

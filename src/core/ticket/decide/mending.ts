@@ -2,7 +2,7 @@ import { addHours, fail, ok, unique, type Result, type CauseId } from '../../uni
 import type { Step } from '../../labour';
 import type { Requirement, TicketEventOf } from '../events';
 import { openProofs } from '../ladder';
-import { acceptedOption, cureOf } from '../round';
+import { acceptedOption, cureOf, fixIdOf } from '../round';
 import { standing } from '../standing';
 import { basisNow, type TicketState } from '../state';
 import type { Context, Refusal, TicketDecision } from './refusal';
@@ -27,11 +27,22 @@ function shakenOf(ticket: TicketState): Result<never, Refusal> | null {
   return by.length ? fail({ kind: 'shaken', by }) : null;
 }
 
-export const settleCause = (cause: { causeId: CauseId; name: string; needsPart: boolean }): TicketDecision =>
-  open(() => ok([{ type: 'cause-decided', ...cause }]));
+export const settleCause = (cause: {
+  causeId: CauseId;
+  name: string;
+  needsPart: boolean;
+  fixId?: string | null;
+}): TicketDecision => open(() => ok([{ type: 'cause-decided', ...cause }]));
 
-/** The repair of a cause did not help. If it is the one of this round, the round is over; else it is evidence. */
-export const repairDidNotHelp = (causeId: CauseId): TicketDecision => open(() => ok([{ type: 'fix-failed', causeId }]));
+/**
+ * The repair of a cause did not help. If it is the one of this round, the round is over; else it is evidence. `fixId`: which way of mending it; of this round's cause
+ * the one of the round, of any other its own, where it is not said.
+ */
+export const repairDidNotHelp = (causeId: CauseId, fixId?: string | null): TicketDecision =>
+  open(({ round }) => {
+    const tried = round.cause?.causeId === causeId ? fixIdOf(round) : null;
+    return ok([{ type: 'fix-failed', causeId, fixId: fixId === undefined ? tried : fixId }]);
+  });
 
 const samePart = (a: RequirementDraft, b: RequirementDraft) =>
   a.roleId === b.roleId &&
