@@ -158,7 +158,7 @@ function serialFor(catalogue: Catalogue, model: Model, roll: Dice): string {
 }
 
 /** A finding that nobody has told in those years. */
-const NEVER_TOLD = 'wet-electrics';
+const NEVER_TOLD: readonly string[] = ['wet-electrics', 'brittle'];
 /** Causes that this shop has not met in its three years. */
 const NEVER_MET: readonly string[] = ['motor-front', 'heater-connector', 'inlet-valve-both'];
 
@@ -210,7 +210,7 @@ function begin(
   const shown = knowledge.findings.filter(
     (finding) =>
       finding.group !== 'Displayed code' &&
-      finding.id !== NEVER_TOLD &&
+      !NEVER_TOLD.includes(finding.id) &&
       roll.chance(knowledge.findingLikelihood(cause.id, finding.id) - 0.03),
   );
   const told = knowledge.findings.filter((finding) => findingIds.includes(finding.id));
@@ -489,6 +489,7 @@ type Live = {
 const LIVE: Live[] = [
   {
     platformId: asId('fj-a1'),
+    modelId: asId('m-fj-a1-13'),
     causeId: asId('drain-pump'),
     daysAgo: 0,
     until: 'findings',
@@ -505,6 +506,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('fj-a2'),
+    modelId: asId('m-fj-a2-01'),
     causeId: asId('bearings'),
     daysAgo: 2,
     until: 'cause',
@@ -513,6 +515,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('os-t4'),
+    modelId: asId('m-os-t4-21'),
     causeId: asId('coupler'),
     daysAgo: 1,
     until: 'part',
@@ -521,6 +524,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('qu-m1'),
+    modelId: asId('m-qu-m1-22'),
     causeId: asId('element'),
     daysAgo: 3,
     until: 'quoted',
@@ -529,6 +533,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('mw-b2'),
+    modelId: asId('m-mw-b2-09'),
     causeId: asId('friction-ring'),
     daysAgo: 4,
     until: 'quoted',
@@ -547,6 +552,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('qu-d5'),
+    modelId: asId('m-qu-d5-20'),
     causeId: asId('position-sensor'),
     daysAgo: 4,
     until: 'accepted',
@@ -555,6 +561,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('fj-i4'),
+    modelId: asId('m-fj-i4-03'),
     causeId: asId('door-seal'),
     daysAgo: 5,
     until: 'ordered',
@@ -563,6 +570,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('fj-a1'),
+    modelId: asId('m-fj-a1-01'),
     causeId: asId('inlet-valve'),
     daysAgo: 6,
     until: 'received',
@@ -571,6 +579,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('fj-a1'),
+    modelId: asId('m-fj-a1-17'),
     causeId: asId('bearings'),
     daysAgo: 8,
     until: 'cure',
@@ -579,6 +588,7 @@ const LIVE: Live[] = [
   },
   {
     platformId: asId('os-t6'),
+    modelId: asId('m-os-t6-26'),
     causeId: asId('pump-driven'),
     daysAgo: 7,
     until: 'told',
@@ -786,10 +796,14 @@ function placeOrder(
 
 /** Tickets and orders as lines of events, and the shop's settings, beside the catalogue. */
 export function writeDemoTickets(catalogue: Catalogue): void {
-  const roll = dice(5081);
+  // Each ticket has dice of its own: what changes in one moves no other.
+  const diceOf = (number: number) => dice(5081 + 97 * number);
   const orders: OrderEvent[] = [];
-  const closed = Array.from({ length: CLOSED }, (_, index) => closedTicket(catalogue, roll, index + 1));
-  const live = LIVE.map((entry, index) => liveTicket(catalogue, roll, CLOSED + 1 + index, entry, orders));
+  const closed = Array.from({ length: CLOSED }, (_, index) => closedTicket(catalogue, diceOf(index + 1), index + 1));
+  const live = LIVE.map((entry, index) => {
+    const number = CLOSED + 1 + index;
+    return liveTicket(catalogue, diceOf(number), number, entry, orders);
+  });
   const events = [...[...closed, ...live].flatMap((stream) => stream.events), ...orders];
   writeFileSync(`${DEMO_FOLDER}events.jsonl`, `${events.map((event) => JSON.stringify(event)).join('\n')}\n`);
   writeFileSync(

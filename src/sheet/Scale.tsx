@@ -59,7 +59,7 @@ function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: W
           <p className="text-sm text-soft">
             <Why
               label="How sure"
-              because={`The life data and prices are drawn ${worth.draws} times within their uncertainty; this is the share of draws in which repairing is not dearer. The offer itself is firm${ranking.decided ? '' : '; while the cause is open the expected offer is used'}.`}
+              because={`The life data and prices are drawn ${worth.draws} times within their uncertainty; this is the share of draws in which repairing is not dearer. ${ranking.decided ? 'The offer itself is firm.' : 'While the cause is open, each that is likely counts by its chance with its own price.'}`}
             >
               {formatPercent(worth.probabilityRepair)} sure that repair is cheaper
             </Why>

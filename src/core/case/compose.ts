@@ -12,6 +12,7 @@ import { conditionIds, conditionsChapter } from './chapters/conditions';
 import {
   jobIn,
   jobsChapter,
+  likelyQuotes,
   numbersChapter,
   offerChapter,
   rangeChapter,
@@ -98,8 +99,9 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     ages: agesOf(age, listed),
     conditions: conditions.seen,
   });
-  const quoteMajor = quotedMajor(state, offer) ?? range?.expected ?? 0;
-  const worth = run(worthChapter, { owning, quoteMajor, rules: settings.rules, ageYears: age.years });
+  const quoteMajor = quotedMajor(state, offer);
+  const quotes = quoteMajor === null ? likelyQuotes(ranking, jobs) : [{ quote: quoteMajor, probability: 1 }];
+  const worth = run(worthChapter, { owning, quotes, rules: settings.rules, ageYears: age.years });
   const open = round.ticks.filter(({ step }) => step.phase === 'strip').map(({ step }) => step.operationId);
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });

@@ -20,7 +20,7 @@ describe('an operation that brings a machine to a state', () => {
         expect(operation.refitMinutes, `${id} ${operation.id}`).toBeGreaterThan(0);
         expect(operation.cautions.length, `${id} ${operation.id}`).toBeGreaterThan(0);
       }
-    expect(operationOn('fj-a1', 'isolate')).toMatchObject({ stripMinutes: 3, refitMinutes: 3 });
+    expect(operationOn('fj-a1', 'isolate')).toMatchObject({ stripMinutes: 1.5, refitMinutes: 1.5 });
     expect(operationOn('fj-a1', 'tilt-back')).toMatchObject({ people: 2, stripMinutes: 5, refitMinutes: 3 });
     expect(operationOn('fj-a1', 'tilt-back').tools).toContain('wedge');
   });

@@ -48,6 +48,7 @@ export {
   normalDraw,
   normalise,
   quantile,
+  weightedQuantile,
   seededRandom,
   type Random,
 } from './probability';

@@ -8,6 +8,18 @@ export function normalise(masses: readonly number[]): number[] {
 export const entropyBits = (probabilities: readonly number[]): number =>
   probabilities.reduce((sum, p) => (p > 0 ? sum - p * Math.log2(p) : sum), 0);
 
+/** The smallest value at which the weights up to it reach the share q of all; of equal weights as `quantile` without interpolation. O(n log n). */
+export function weightedQuantile(values: readonly { value: number; weight: number }[], q: number): number {
+  const sorted = [...values].sort((a, b) => a.value - b.value);
+  const total = sorted.reduce((sum, { weight }) => sum + weight, 0);
+  let mass = 0;
+  for (const { value, weight } of sorted) {
+    mass += weight;
+    if (mass >= q * total - 1e-12) return value;
+  }
+  return sorted.at(-1)?.value ?? NaN;
+}
+
 /** Value below which the share q of the sorted copy lies, linearly interpolated; NaN for an empty list. */
 export function quantile(values: readonly number[], q: number): number {
   const sorted = [...values].sort((a, b) => a - b);

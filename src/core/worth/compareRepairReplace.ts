@@ -1,4 +1,4 @@
-import { quantile, sum } from '../units';
+import { quantile, sum, weightedQuantile } from '../units';
 import {
   hazard,
   totalHazard,
@@ -151,20 +151,32 @@ export function mixOwning(cases: readonly { owning: Owning; probability: number 
   };
 }
 
-/** Repair or replace at a quote, with the house rules beside it. Major units per year; see decideMachine for the method. O(draws log draws). */
-export function weighQuote(owning: Owning, quote: number, rules: HouseRules, ageYears: number): Worth {
+/** What a repair may cost, and with what chance; they sum to one, or there are none where nothing is priced yet. One of them, certain, where the cause is settled. */
+export type Quotes = readonly { quote: number; probability: number }[];
+
+/**
+ * Repair or replace at a quote, or at what each cause that it may be would cost, with the house rules beside it. Major units per year; see decideMachine for the method.
+ * The figures per year are of the expected quote; chance and spread are over draws and quotes. O(draws × quotes × log).
+ */
+export function weighQuote(owning: Owning, asked: Quotes, rules: HouseRules, ageYears: number): Worth {
+  const quotes = asked.length ? asked : [{ quote: 0, probability: 1 }];
   const { rho, value, leave, drawn, limit, readAtAge, curve, failuresNextYear, replacePrice } = owning;
+  const quote = sum(quotes.map((one) => one.quote * one.probability));
   const keep = quote + value;
   const advantage = leave - keep;
-  const repair = drawn.map((draw) => rho * (draw.value + quote));
+  const repair = quotes.flatMap((one) =>
+    drawn.map((draw) => ({ value: rho * (draw.value + one.quote), weight: one.probability })),
+  );
   const replace = drawn.map((draw) => rho * draw.leave);
-  const favourable = drawn.filter((draw) => draw.leave - draw.value - quote >= 0).length;
+  const favourable = sum(
+    quotes.map((one) => one.probability * drawn.filter((draw) => draw.leave - draw.value - one.quote >= 0).length),
+  );
   const share = replacePrice > 0 ? quote / replacePrice : Infinity;
   return {
     repair: advantage >= 0,
     annualRepair: rho * keep,
     annualReplace: rho * leave,
-    spreadRepair: [quantile(repair, 0.1), quantile(repair, 0.9)],
+    spreadRepair: [weightedQuantile(repair, 0.1), weightedQuantile(repair, 0.9)],
     spreadReplace: [quantile(replace, 0.1), quantile(replace, 0.9)],
     advantage,
     savingPerYear: rho * leave - rho * keep,
@@ -188,4 +200,4 @@ export function weighQuote(owning: Owning, quote: number, rules: HouseRules, age
 
 /** Both steps at once. */
 export const compareRepairReplace = (input: WorthInput): Worth =>
-  weighQuote(ownMachine(input), input.quote, input.rules, input.ageYears);
+  weighQuote(ownMachine(input), [{ quote: input.quote, probability: 1 }], input.rules, input.ageYears);

@@ -4,6 +4,7 @@ export {
   mixOwning,
   ownMachine,
   weighQuote,
+  type Quotes,
   type Owning,
   type OwningInput,
   type HouseRules,

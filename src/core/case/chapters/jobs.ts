@@ -1,7 +1,7 @@
 import { OTHER_CAUSE, waysToMend, type Catalogue, type Cause, type Platform, type Way } from '../../catalogue';
 import type { CauseRanking } from '../../diagnose';
 import { buildQuote, type Quote, type QuoteOption } from '../../quote';
-import { keyBy, toMajor, type CauseId, type LocalDate } from '../../units';
+import { keyBy, sum, toMajor, weightedQuantile, type CauseId, type LocalDate } from '../../units';
 import type { Chapter } from '../chapter';
 import {
   bestOption,
@@ -15,6 +15,7 @@ import {
 import { partsOfCause, type CauseParts, type PartQuestion } from '../pricing';
 import type { Settings } from '../settings';
 import type { RequirementDraft } from '../../ticket';
+import type { Quotes } from '../../worth';
 import { partsOf } from '../requirements';
 import type { Lore } from './causes';
 
@@ -223,28 +224,26 @@ const RANGE_CAUSES = 8;
 export const rangeChapter: Chapter<'range', { ranking: CauseRanking; jobs: Jobs }, QuoteRange | null> = {
   name: 'range',
   answer: ({ ranking, jobs }) => {
-    const priced = ranking.causes
-      .filter((entry) => entry.causeId !== OTHER_CAUSE)
-      .slice(0, RANGE_CAUSES)
-      .flatMap((entry) => {
-        const [job] = jobs.get(entry.causeId) ?? [];
-        return job ? [{ gross: job.grossMajor, p: entry.probability }] : [];
-      })
-      .sort((a, b) => a.gross - b.gross);
-    const total = priced.reduce((sum, entry) => sum + entry.p, 0);
-    if (total <= 0) return null;
-    const at = (share: number): number => {
-      let mass = 0;
-      for (const entry of priced) {
-        mass += entry.p / total;
-        if (mass >= share) return entry.gross;
-      }
-      return priced.at(-1)?.gross ?? 0;
-    };
+    const quotes = likelyQuotes(ranking, jobs);
+    if (quotes.length === 0) return null;
+    const values = quotes.map(({ quote, probability }) => ({ value: quote, weight: probability }));
     return {
-      low: at(0.1),
-      high: at(0.9),
-      expected: priced.reduce((sum, entry) => sum + (entry.p / total) * entry.gross, 0),
+      low: weightedQuantile(values, 0.1),
+      high: weightedQuantile(values, 0.9),
+      expected: sum(quotes.map(({ quote, probability }) => quote * probability)),
     };
   },
 };
+
+/** What mending each of the likely causes would cost, gross, and its chance among them; they sum to one. Empty where none is priced. */
+export function likelyQuotes(ranking: CauseRanking, jobs: Jobs): Quotes {
+  const priced = ranking.causes
+    .filter((entry) => entry.causeId !== OTHER_CAUSE)
+    .slice(0, RANGE_CAUSES)
+    .flatMap((entry) => {
+      const [job] = jobs.get(entry.causeId) ?? [];
+      return job ? [{ quote: job.grossMajor, probability: entry.probability }] : [];
+    });
+  const total = sum(priced.map(({ probability }) => probability));
+  return total > 0 ? priced.map((one) => ({ ...one, probability: one.probability / total })) : [];
+}

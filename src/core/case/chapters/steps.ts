@@ -84,12 +84,20 @@ function stepsOf({ evidence, doable, priors, worthUpTo, ...world }: StepsIn, eff
   const unclear = new Set(evidence.unclear);
   const isUnclear = ({ kind, id }: Pick<NextStep, 'kind' | 'id'>) => kind === 'check' && unclear.has(id);
   return (
-    nextSteps(lore.knowledge, evidence, costs, doable, effort)
+    worthwhile(nextSteps(lore.knowledge, evidence, costs, doable, effort), costs.perMinute)
       // What could not tell once is not asked for again; it can be done again all the same.
       .sort((a, b) => Number(isUnclear(a)) - Number(isUnclear(b)))
       .filter(({ kind }) => kind !== 'fix' || (fixes += 1) <= MOST_FIXES)
       .map(({ check: _check, ...step }) => step)
   );
+}
+
+/** A check that saves less than a minute of work is nobody's next step: what would be done without any check comes first. */
+function worthwhile(steps: NextStep[], perMinute: number): NextStep[] {
+  const [best] = steps;
+  if (best?.kind !== 'check' || best.withoutChecks - best.expectedCost >= perMinute) return steps;
+  const blind = steps.find(({ kind }) => kind !== 'check');
+  return blind ? [blind, ...steps.filter((step) => step !== blind)] : steps;
 }
 
 /** What to look at or mend next: one step ahead at once, then as far as it pays. `worthUpTo`: the most that a repair may cost, major units. */

@@ -1,7 +1,7 @@
 import { livesOf, type Catalogue, type Condition, type Platform } from '../../catalogue';
 import { lifeFactor } from '../../diagnose';
 import { sum, toMajor, type CauseId } from '../../units';
-import { mixOwning, ownMachine, weighQuote, type OwningInput, type Owning, type Worth } from '../../worth';
+import { mixOwning, ownMachine, weighQuote, type OwningInput, type Owning, type Quotes, type Worth } from '../../worth';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
 import type { Age, Machine } from './machine';
@@ -124,10 +124,10 @@ export const agesOf = ({ years, from, to }: Age, listed: boolean): OwningQuestio
 /** Repair against replace at a quote. */
 export const worthChapter: Chapter<
   'worth',
-  { owning: Owning | null; quoteMajor: number; rules: Settings['rules']; ageYears: number },
+  { owning: Owning | null; quotes: Quotes; rules: Settings['rules']; ageYears: number },
   Worth | null
 > = {
   name: 'worth',
-  byContent: ['rules'],
-  answer: ({ owning, quoteMajor, rules, ageYears }) => owning && weighQuote(owning, quoteMajor, rules, ageYears),
+  byContent: ['rules', 'quotes'],
+  answer: ({ owning, quotes, rules, ageYears }) => owning && weighQuote(owning, quotes, rules, ageYears),
 };
