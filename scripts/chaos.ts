@@ -1,6 +1,6 @@
 /**
  * Attacks, with seeds: `npm run chaos`, or `npm run chaos -- packages orders`. SEED is the first seed, COUNT how often (each subject has its own number
- * otherwise). PACKAGE, a package's zip, and ROWS, of a price list, are spoiled in place of small ones. One line of figures per subject; ends with an error when something was lost, believed or let in.
+ * otherwise). PACKAGE, a package's zip, and ROWS, of a price list, are spoiled in place of small ones; ONLY=package, list or backup: of these in the browser. One line of figures per subject; ends with an error when something was lost, believed or let in.
  */
 import { spoiledBackups, spoiledLists, spoiledPackages, type FileFigures } from './chaos/files';
 import { spoiledInBrowser } from './chaos/inBrowser';
@@ -11,7 +11,7 @@ import { hostileRequests } from './chaos/requests';
 import { pairs, threeTabs } from './chaos/tabs';
 
 const seed = Number(process.env['SEED'] ?? 1);
-const what = { packagePath: process.env['PACKAGE'], rows: Number(process.env['ROWS'] ?? 12) };
+const what = { packagePath: process.env['PACKAGE'], rows: Number(process.env['ROWS'] ?? 12), only: process.env['ONLY'] };
 const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
 
 /** A line of figures, and everything that should not have happened. */

@@ -90,6 +90,8 @@ export type Spoiled = {
   packagePath?: string | undefined;
   /** Of the price lists. */
   rows?: number;
+  /** In the browser: packages, lists or backups alone. */
+  only?: string | undefined;
 };
 
 export const packageFiles = ({ packagePath }: Spoiled): Files =>

@@ -54,7 +54,7 @@ test('on a phone the next thing to do is always in sight, and the scale one touc
   await page.getByRole('link', { name: /find the cause/i }).tap({ timeout: 60_000 });
   const bar = page.getByRole('complementary', { name: 'The scale' });
   await expect(bar).toBeInViewport({ timeout: 30_000 });
-  await expect(bar).toContainText('Service mode: the pump alone');
+  await expect(bar).toContainText('Mend first: drain filter or sump blocked');
   await bar.getByRole('button', { name: /%/ }).tap();
   await expect(bar).toContainText('sure that repair is cheaper');
   await page.getByRole('button', { name: 'Settle on Drain filter or sump blocked' }).tap();
