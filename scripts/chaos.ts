@@ -11,7 +11,11 @@ import { hostileRequests } from './chaos/requests';
 import { pairs, threeTabs } from './chaos/tabs';
 
 const seed = Number(process.env['SEED'] ?? 1);
-const what = { packagePath: process.env['PACKAGE'], rows: Number(process.env['ROWS'] ?? 12), only: process.env['ONLY'] };
+const what = {
+  packagePath: process.env['PACKAGE'],
+  rows: Number(process.env['ROWS'] ?? 12),
+  only: process.env['ONLY'],
+};
 const counted = (usual: number) => Number(process.env['COUNT'] ?? usual);
 
 /** A line of figures, and everything that should not have happened. */

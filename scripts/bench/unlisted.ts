@@ -41,7 +41,9 @@ const partsOf = (knowledge: Knowledge) => {
 type Shop = { knowledge: Knowledge; parts: (causeId: CauseId) => number; doable: Doable };
 const shopOf = (knowledge: Knowledge): Shop => {
   const parts = partsOf(knowledge);
-  return { knowledge, parts, doable: doableOn(knowledge, { perMinute: PER_MINUTE, parts, open: [] }) };
+  // Each cause in its own way: what is measured is the doubt about the design.
+  const does = (_id: CauseId, fixId: string | null) => fixId === null;
+  return { knowledge, parts, doable: doableOn(knowledge, { perMinute: PER_MINUTE, parts, does, open: [] }) };
 };
 
 /** Index drawn by masses that sum to about one. */
