@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets, knowledgeFiles } from '../../../tests/support/demo';
+import { eventsAfter } from '../../../tests/support/acts';
 import { layeredCatalogue, type Catalogue } from '../catalogue';
 import { readPackage } from '../package';
 import { learnFrom, nothingLearned, type Learned } from '../learn';
@@ -76,27 +77,8 @@ const assessed = (state: TicketState, world: World = {}): Weighed =>
     assess(world.catalogue ?? catalogue, state, world.settings ?? settings, world.learned ?? nothingLearned(), NOW),
   );
 
-let ids = 0;
-/** The same ticket after more of them, each decided on what came of the ones before. */
-function add(events: readonly TicketEvent[], ...acts: (TicketEventData | TicketDecision)[]): TicketEvent[] {
-  const all = [...events];
-  for (const act of acts) {
-    const decided =
-      typeof act === 'function' ? act(applyEvents(all), { at: NOW, newId: () => asId(`id${(ids += 1)}`) }) : null;
-    if (decided && !decided.ok) throw new Error(JSON.stringify(decided.error));
-    for (const data of decided?.ok ? decided.value : typeof act === 'function' ? [] : [act])
-      all.push({
-        id: asId(`new${(ids += 1)}`),
-        stream: events[0]?.stream ?? '',
-        sequence: all.length + 1,
-        version: 2,
-        at: NOW,
-        groupId: `g${ids}`,
-        data,
-      });
-  }
-  return all;
-}
+const add = (events: readonly TicketEvent[], ...acts: (TicketEventData | TicketDecision)[]) =>
+  eventsAfter(events, NOW, ...acts);
 const finding = (findingId: string, answer: 'yes' | 'no' = 'yes'): TicketEventData => ({
   type: 'finding-noted',
   findingId,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
+import { eventsAfter } from '../../../tests/support/acts';
 import { waysToMend } from '../catalogue';
 import { rankCauses } from '../diagnose';
 import { nothingLearned } from '../learn';
@@ -16,7 +17,7 @@ import {
   type TicketDecision,
   type TicketEvent,
 } from '../ticket';
-import { asId, asInstant, defined, toMajor, unique } from '../units';
+import { asInstant, defined, toMajor, unique } from '../units';
 import { assess, compose, createDesk, fromScratch, offerOf, settlementOf, type Settings, type Weighed } from '.';
 import { loreChapter } from './chapters/causes';
 
@@ -36,25 +37,7 @@ const assessed = (events: readonly TicketEvent[], change: Partial<Settings> = {}
   return result;
 };
 
-let ids = 0;
-function after(events: readonly TicketEvent[], ...acts: TicketDecision[]): TicketEvent[] {
-  const all = [...events];
-  for (const act of acts) {
-    const decided = act(applyEvents(all), { at: NOW, newId: () => asId(`id${(ids += 1)}`) });
-    if (!decided.ok) throw new Error(JSON.stringify(decided.error));
-    for (const data of decided.value)
-      all.push({
-        id: asId(`new${(ids += 1)}`),
-        stream: events[0]?.stream ?? '',
-        sequence: all.length + 1,
-        version: 2,
-        at: NOW,
-        groupId: `g${ids}`,
-        data,
-      });
-  }
-  return all;
-}
+const after = (events: readonly TicketEvent[], ...acts: TicketDecision[]) => eventsAfter(events, NOW, ...acts);
 
 const causeOf = ({ lore }: Weighed, id: string) =>
   defined(
