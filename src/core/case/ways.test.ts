@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
 import { eventsAfter } from '../../../tests/support/acts';
 import { waysToMend } from '../catalogue';
-import { rankCauses } from '../diagnose';
+import { buildProblem, doableOn, rankCauses } from '../diagnose';
 import { nothingLearned } from '../learn';
 import {
   acceptedOption,
@@ -191,6 +191,15 @@ describe('ways of mending a cause', () => {
       );
       return { alone: row.probability - row.with.reduce((sum, { probability }) => sum + probability, 0) };
     });
+    // No plan counts on trying it a second time.
+    const costs = { perMinute: 0.9, parts: () => 40, escalate: 300, open: [] };
+    const doable = doableOn(knowledge, costs);
+    const priceAfter = (failedWays: string[]) =>
+      buildProblem(knowledge, { ...evidenceOf(applyEvents(ticket)), failedWays }, costs, doable).fixes[
+        doable.fixIds.indexOf(way.id)
+      ]?.cost ?? 0;
+    expect(priceAfter([])).toBeLessThan(300);
+    expect(priceAfter([way.id])).toBeGreaterThan(1e6);
     const left = 1 - (before?.alone ?? 0) * way.cure;
     expect(now?.alone).toBeCloseTo(((before?.alone ?? 0) * (1 - way.cure)) / left, 9);
   });

@@ -159,12 +159,14 @@ export const buildProblem = (
 /** With one of two causes mended already, mending the other is all that is left. */
 function afterFailed(
   knowledge: Knowledge,
-  { failedFixes }: Evidence,
-  { fixes, mends, cures }: Doable,
+  { failedFixes, failedWays = [] }: Evidence,
+  { fixes, mends, cures, fixIds }: Doable,
 ): Doable['fixes'] {
-  if (failedFixes.length === 0) return fixes;
+  if (failedFixes.length + failedWays.length === 0) return fixes;
   const states = faultStatesOf(knowledge);
   return fixes.map((fix, index) => {
+    // A way with poor odds leaves its cause likely: no plan may count on trying it again.
+    if (failedWays.includes(fixIds[index] ?? '')) return { ...fix, cost: UNREACHABLE };
     const [first, second] = mends[index] ?? [];
     if (second !== undefined) return fix;
     const cure = fix.cure.map((p, place) => {
