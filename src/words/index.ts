@@ -17,7 +17,7 @@ export {
   plural,
   symbolOf,
 } from './format';
-export { chargedWords, lineAmountWords, lineWords, optionWords, wayWords, whyNotWords } from './quote';
+export { chargedWords, lineAmountWords, lineWords, optionWords, promiseWords, wayWords, whyNotWords } from './quote';
 export { movedWords, refusalWords, shakenWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
 export { answerNotes, answerNotice, checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';

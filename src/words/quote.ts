@@ -1,5 +1,5 @@
 import type { QuoteLine } from '@/core/quote';
-import { formatMinutes, formatMoney } from './format';
+import { formatMinutes, formatMoney, formatPercent } from './format';
 
 type Named = {
   kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way';
@@ -25,6 +25,21 @@ export function optionWords({ kind, causeNames, fixName }: Named): string {
     case 'while-open':
       return `${first}, and ${others.map((name) => name.toLowerCase()).join(', ')} while it is open`;
   }
+}
+
+/** What another way of mending promises: its odds, and how long it lasts; null for a new part in its own place. */
+export function promiseWords({
+  fixName,
+  cure,
+  lifeShare,
+}: {
+  fixName?: string | null | undefined;
+  cure?: number | undefined;
+  lifeShare?: number | undefined;
+}): string | null {
+  if (!fixName || cure === undefined || lifeShare === undefined) return null;
+  const lasts = lifeShare < 1 ? `, for about ${formatPercent(lifeShare)} of a new part’s life` : '';
+  return `${formatPercent(cure)} likely to mend it${lasts}`;
 }
 
 type WhyNot = { kind: 'welded-tub' } | { kind: 'no-better'; than: Named } | { kind: 'less-for-the-money' };

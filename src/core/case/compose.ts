@@ -78,7 +78,8 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const jobs = run(jobsChapter, { lore, platform, numbers, settings, today, rescues });
   const fixId = fixIdOf(round);
   const lead = leadOf(ranking, lore, round.cause?.causeId ?? null);
-  const job = lead && jobIn(jobs, lead.id, fixId);
+  const accepted = acceptedOption(round);
+  const job = lead && jobIn(jobs, lead.id, fixId, accepted !== null);
   const cause = job?.way.cause ?? null;
   const parts = (cause && numbers.get(cause)) ?? null;
   const part = run(partChapter, { catalogue, machine, parts, serial, today, oldNumbers, chosen: chosenParts(round) });
@@ -120,7 +121,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     worthUpTo,
     ageYears,
   });
-  const causeIds = acceptedOption(round)?.causeIds ?? (cause ? [cause.id] : []);
+  const causeIds = accepted?.causeIds ?? (cause ? [cause.id] : []);
   const { ticks, finished, proofs } = round;
   const why = run(whyChapter, { lore, causeId: cause?.id ?? null, wrecks: state.wrecks });
   const rootProofId = why?.told?.proofId ?? null;

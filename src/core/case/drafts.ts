@@ -42,6 +42,8 @@ export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): Off
                 causeNames: [...causeNames],
                 fixId,
                 fixName,
+                cure: option.cure,
+                lifeShare: option.lifeShare,
                 net,
                 tax,
                 gross,

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
 import { eventsAfter } from '../../../tests/support/acts';
-import { waysToMend } from '../catalogue';
+import { proofsFor } from '../bench';
+import { waysToMend, type Cause, type Knowledge } from '../catalogue';
+import { planWork } from '../labour';
 import { buildProblem, doableOn, rankCauses } from '../diagnose';
 import { nothingLearned } from '../learn';
 import {
@@ -143,6 +145,45 @@ describe('ways of mending a cause', () => {
     expect(work).toContain(other?.id === 'pump-cleared' ? 'clear-pump' : 'swap-pump-motor');
     expect(work).not.toContain('swap-pump');
     expect(standing(applyEvents(agreed)).shaken).toEqual([]);
+  });
+
+  it('that were agreed on are worked to the end, whatever the shop does since', () => {
+    const welded = defined(
+      catalogue.platforms.find(({ tub, tags }) => tub === 'welded' && tags.includes('F')),
+      'a welded tub',
+    );
+    const settled = after(onPlatform(welded.id), settleCause(settlementOf(causeOf(assessed(ticket), 'bearings'))));
+    const open = assessed(settled, { opensWeldedTubs: true });
+    const agreed = after(settled, offer(defined(offerOf(open), 'an offer')), answerOffer('yes', 'best-fit'));
+    const since = assessed(agreed, { opensWeldedTubs: false });
+    expect(since.causes.lead?.way.fixId).toBeNull();
+    expect(since.bench?.plan.strip.map(({ operationId }) => operationId)).toEqual(
+      open.bench?.plan.strip.map(({ operationId }) => operationId),
+    );
+    // Before the yes it would be the other way.
+    expect(assessed(settled, { opensWeldedTubs: false }).causes.lead?.way.fixId).not.toBeNull();
+  });
+
+  it('are proved as their cause is: whatever opens water, power or the drive again has its test', () => {
+    const due = (knowledge: Knowledge, cause: Cause) =>
+      proofsFor(
+        knowledge.proofs,
+        planWork(knowledge.operations, cause.operations).strip.map(({ operationId }) => operationId),
+        cause.id,
+      ).map(({ id }) => id);
+    let ways = 0;
+    for (const platform of catalogue.platforms) {
+      const { knowledge } = fromScratch(loreChapter, { catalogue, platform, designs: [], learned, lackingTools: [] });
+      for (const own of knowledge.causes)
+        for (const { cause, fixId } of waysToMend(knowledge, own)) {
+          if (fixId === null) continue;
+          ways += 1;
+          const proofs = due(knowledge, cause);
+          for (const proof of ['leak', 'inlet-still', 'idle-current', 'noise', 'run-out'])
+            if (due(knowledge, own).includes(proof)) expect(proofs, `${platform.id} ${fixId}`).toContain(proof);
+        }
+    }
+    expect(ways).toBeGreaterThan(100);
   });
 
   it('shake parts and offer when another one is decided on, and begin a new round after the yes', () => {

@@ -84,6 +84,9 @@ export const offeredOptionSchema = z.object({
   /** How the first cause is mended where that is not its own way: by the catalogue's id, and its words. */
   fixId: id.nullable().optional(),
   fixName: copied.nullable().optional(),
+  /** P(it mends it), and how long that lasts as a share of a new part's life, where somebody named them. */
+  cure: z.number().min(0).max(1).optional(),
+  lifeShare: z.number().min(0).max(1).optional(),
   causeIds: z.array(idSchema<CauseId>()),
   causeNames: z.array(copied),
   net: moneySchema,

@@ -4,9 +4,15 @@ import { repairDidNotHelp, settleCause } from '@/core/ticket';
 import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
 import { Bar, Button, Mark, Select, Why } from '@/ui';
-import { formatPercent, formatTimes, listOf } from '@/words';
+import { formatPercent, formatTimes, listOf, wayWords } from '@/words';
 
 const SHOWN = 6;
+
+/** A way of mending with its cause, by its id. */
+function wayOf({ causes, fixes }: FindingsProps['lore'], fixId: string): string | null {
+  const fix = fixes.find(({ id }) => id === fixId);
+  return fix ? wayWords(causes.find(({ id }) => id === fix.causeId)?.name ?? '', fix.name) : null;
+}
 
 /** Causes in order, 'none of these' among them, each with what moved it. */
 export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsProps) {
@@ -27,6 +33,7 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
         .map((outcome) => `${check.title}: ${outcome.text}`),
     )[0] ??
     causeOf(id)?.name.replace(/^./, (letter) => `mended already: ${letter.toLowerCase()}`) ??
+    wayOf(lore, id)?.replace(/^./, (letter) => `mended already: ${letter.toLowerCase()}`) ??
     state.wrecks.find(({ signId }) => signId === id)?.text ??
     'an earlier fix';
   return (
@@ -116,12 +123,15 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
 /** Mended already, by whomever, and it did not help: evidence of any cause, not of the likeliest alone. */
 function Tried({ state, lore, ask }: Pick<FindingsProps, 'state' | 'lore' | 'ask'>) {
   const failed = new Set(state.failedFixes);
-  const tried = lore.causes.filter(({ id }) => failed.has(id));
+  const tried = [
+    ...lore.causes.filter(({ id }) => failed.has(id)).map(({ name }) => name),
+    ...state.failedWays.flatMap((fixId) => wayOf(lore, fixId) ?? []),
+  ];
   return (
     <div className="mt-2 flex max-w-sm flex-col gap-1">
       {tried.length ? (
         <p className="text-[15px]">
-          <Mark tone="doubt">Done already, no help:</Mark> {listOf(tried.map(({ name }) => name.toLowerCase()))}
+          <Mark tone="doubt">Done already, no help:</Mark> {listOf(tried.map((name) => name.toLowerCase()))}
         </p>
       ) : null}
       <Select

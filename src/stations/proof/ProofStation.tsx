@@ -1,7 +1,16 @@
 'use client';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
-import { cameBack, closeTicket, handOver, noteProof, repairDidNotHelp, tellReady, TEXT_LIMITS } from '@/core/ticket';
+import {
+  cameBack,
+  closeTicket,
+  fixIdOf,
+  handOver,
+  noteProof,
+  repairDidNotHelp,
+  tellReady,
+  TEXT_LIMITS,
+} from '@/core/ticket';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Caution, cx, Field, Mark } from '@/ui';
 import { formatMinutes, formatMoment, plural, runWords } from '@/words';
@@ -41,6 +50,7 @@ export function ProofStation(props: ProofProps) {
   const open = proofs.filter((entry) => entry.passed !== true);
   const failed = proofs.filter((entry) => entry.passed === false);
   const declined = round.answer?.answer === 'no';
+  const byAnotherWay = fixIdOf(round) !== null;
   return (
     <div className="flex flex-col gap-4">
       {declined ? (
@@ -117,11 +127,14 @@ export function ProofStation(props: ProofProps) {
       {failed.length && round.cause ? (
         <div className="flex flex-col gap-2 border-l-4 border-stop bg-stop-wash p-3">
           <p>
-            {failed[0]?.proof.title} failed. Either something is not put together right: mend that and test again. Or
-            the cause was another one.
+            {failed[0]?.proof.title} failed. Either something is not put together right: mend that and test again. Or{' '}
+            {byAnotherWay
+              ? 'mending it this way did not help, or the cause was another one'
+              : 'the cause was another one'}
+            .
           </p>
           <Button className="self-start" onClick={() => round.cause && void ask(repairDidNotHelp(round.cause.causeId))}>
-            It was another cause: back to the findings
+            {byAnotherWay ? 'It did not help: back to the findings' : 'It was another cause: back to the findings'}
           </Button>
         </div>
       ) : null}

@@ -2,7 +2,7 @@
 import { settlementOf } from '@/core/case';
 import { settleCause } from '@/core/ticket';
 import { Button, Folded } from '@/ui';
-import { formatDate, formatMinutes, formatMoney, formatPercent, optionWords, plural, whyNotWords } from '@/words';
+import { formatDate, formatMinutes, formatMoney, optionWords, plural, promiseWords, whyNotWords } from '@/words';
 import type { WorthProps } from './WorthProps';
 
 /** Other ways of mending it that are not offered, each with why; one touch takes it in their place. */
@@ -23,8 +23,7 @@ export function NotAmongThem({ offer, causes, at, ask }: WorthProps) {
               {way.readyOn ? `, ready ${formatDate(way.readyOn, at.today)}` : ''}
               <br />
               <span className="text-soft">
-                {formatPercent(way.cure)} that it mends it
-                {way.lifeShare < 1 ? `, for about ${formatPercent(way.lifeShare)} of a new part’s life` : ''}.{' '}
+                {promiseWords(way) ? `${promiseWords(way)}. ` : ''}
                 {whyNotWords(way.why)}
               </span>
             </span>

@@ -24,6 +24,7 @@ import {
   lineWords,
   missingTypeWords,
   optionWords,
+  promiseWords,
   plural,
   troubleWords,
 } from '@/words';
@@ -134,6 +135,9 @@ export function WorthStation(props: WorthProps) {
   const accepted = acceptedOption(round);
   const option = options.find((entry) => entry.id === (accepted?.id ?? picked)) ?? options[0];
   const chosenWay = made.options.find(({ id }) => id === option?.id);
+  // Of an offer that was made, as it was made.
+  const promiseOf = (entry: ShownOption) =>
+    promiseWords({ ...made.options.find(({ id }) => id === entry.id), ...entry });
   const draft = offerOf(props);
   const shaken = next.shaken.filter(({ decision }) => decision === 'offer');
   const give = () => draft && void ask(offer(draft));
@@ -174,6 +178,7 @@ export function WorthStation(props: WorthProps) {
           >
             <span className="text-lg font-semibold">{formatMoney(entry.gross)}</span>
             <span className="text-[15px]">{optionWords(entry)}</span>
+            {promiseOf(entry) ? <span className="text-[15px] text-soft">{promiseOf(entry)}</span> : null}
             {entry.readyOn ? (
               <span className="mt-auto pt-1 text-[15px] text-soft">ready {formatDate(entry.readyOn, at.today)}</span>
             ) : null}
@@ -297,7 +302,10 @@ function Conditions({ conditions: { seen, rescues } }: Pick<WorthProps, 'conditi
   );
 }
 
-type ShownOption = Pick<OfferedOption, 'id' | 'kind' | 'net' | 'tax' | 'gross' | 'handsOnMinutes' | 'readyOn'> & {
+type ShownOption = Pick<
+  OfferedOption,
+  'id' | 'kind' | 'fixName' | 'cure' | 'lifeShare' | 'net' | 'tax' | 'gross' | 'handsOnMinutes' | 'readyOn'
+> & {
   causeNames: readonly string[];
   lines: readonly OfferedLine[];
 };

@@ -1,6 +1,14 @@
 import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
 import { localDateOf } from '@/core/units';
-import { formatDate, formatFullDate, formatMoney, lineAmountWords, lineWords, optionWords } from '@/words';
+import {
+  formatDate,
+  formatFullDate,
+  formatMoney,
+  lineAmountWords,
+  lineWords,
+  optionWords,
+  promiseWords,
+} from '@/words';
 import { savePdf } from '../shared/print';
 import type { WorthProps } from './WorthProps';
 
@@ -31,11 +39,15 @@ export function quoteDocument(props: PrintProps): DocumentDefinition {
   const { state, settings, at, causes } = props;
   const { options, fee, on } = printed(props);
   const cause = causes.lead?.way.cause;
+  // Of an offer that was made, as it was made.
+  const promiseOf = (option: (typeof options)[number]) =>
+    promiseWords({ ...props.offer?.options.find(({ id }) => id === option.id), ...option });
   const tables = options.map((option): Content => ({
     margin: [0, 10, 0, 0],
     unbreakable: true,
     stack: [
       { text: optionWords(option), bold: true, fontSize: 13 },
+      promiseOf(option) ?? '',
       option.readyOn ? { text: `Ready about ${formatDate(option.readyOn, at.today)}`, color: '#444444' } : '',
       {
         margin: [0, 4, 0, 0],

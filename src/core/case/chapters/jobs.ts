@@ -108,11 +108,15 @@ function jobOf(world: JobWorld, way: Way): Job | null {
   };
 }
 
-/** One job among those of its cause: by the way that was decided on, else the one that this shop takes. */
-export const jobIn = (jobs: Jobs, causeId: CauseId, fixId: string | null): Job | null => {
+/**
+ * One job among those of its cause: the way that the customer said yes to, whatever the shop does today; else the one decided on; else the one that this shop takes.
+ * `agreed`: whether the customer did; its own way is meant then where `fixId` is null.
+ */
+export function jobIn(jobs: Jobs, causeId: CauseId, fixId: string | null, agreed: boolean): Job | null {
   const all = jobs.get(causeId);
-  return (fixId === null ? undefined : all?.find(({ way }) => way.fixId === fixId)) ?? all?.[0] ?? null;
-};
+  const said = agreed || fixId !== null ? all?.find(({ way }) => way.fixId === fixId) : undefined;
+  return said ?? all?.[0] ?? null;
+}
 
 /** An option without its arithmetic: what it mends, buys and takes. Its lines and sums are the quote's option of the same id. */
 export type OfferedWay = Pick<
