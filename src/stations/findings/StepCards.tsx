@@ -50,7 +50,13 @@ export function FixCard({ step, names, lore, next, settings, ask }: CardProps) {
         <span className="whitespace-nowrap">{formatMinutes(step.minutes + step.accessMinutes)}</span>
       </p>
       <p className="text-[15px] text-soft">
-        {formatPercent(step.cures)} that this mends it{free ? ', and it needs no part' : ''}
+        <Why
+          label="Why not the cause’s own share"
+          because="The chance that it is this, that nothing else is broken with it, and that mending it so helps."
+        >
+          {formatPercent(step.cures)} that this mends it
+        </Why>
+        {free ? ', and it needs no part' : ''}
         {way && way.lifeShare < 1 ? `; it lasts about ${formatPercent(way.lifeShare)} of a new part’s life` : ''}.
         Mending now costs {formatRate(step.expectedCost, settings.currency)} on average until it runs; no check would
         save more than it costs.
@@ -120,7 +126,7 @@ export function CheckCard({ step, names, ...props }: CardProps) {
       {check.kind === 'listen' ? <Sounds /> : null}
       {check.kind === 'service' ? <ServiceMode lore={lore} checkId={check.id} /> : null}
       <p className="text-[15px] text-soft">
-        {STATE_WORDS[check.state]}
+        {check.kind === 'ask' ? 'A question to the customer' : STATE_WORDS[check.state]}
         {opens.length ? `. The way in: ${opens.join(', ')} (${formatMinutes(step.accessMinutes)})` : ''}.{' '}
         {back.length ? (
           <Why
