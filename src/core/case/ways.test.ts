@@ -4,7 +4,7 @@ import { eventsAfter } from '../../../tests/support/acts';
 import { proofsFor } from '../bench';
 import { waysToMend, type Cause, type Knowledge } from '../catalogue';
 import { planWork } from '../labour';
-import { buildProblem, doableOn, rankCauses } from '../diagnose';
+import { buildProblem, doableOn, nextSteps, rankCauses } from '../diagnose';
 import { nothingLearned } from '../learn';
 import {
   acceptedOption,
@@ -241,6 +241,25 @@ describe('ways of mending a cause', () => {
       ]?.cost ?? 0;
     expect(priceAfter([])).toBeLessThan(300);
     expect(priceAfter([way.id])).toBeGreaterThan(1e6);
+    // Nor on doing its own way again, alone or with what it brings: else a machine on which all was tried would never be given up.
+    const tried = buildProblem(
+      knowledge,
+      { ...evidenceOf(applyEvents(ticket)), failedFixes: [cause.id] },
+      costs,
+      doable,
+    ).fixes;
+    doable.mends.forEach((causeIds, index) => {
+      if (causeIds.includes(cause.id) && doable.fixIds[index] === null) expect(tried[index]?.cost).toBeGreaterThan(1e6);
+    });
+    const all = knowledge.causes.map(({ id }) => id);
+    const ways = knowledge.fixes.map(({ id }) => id);
+    const last = nextSteps(
+      knowledge,
+      { findings: [], outcomes: [], failedFixes: all, failedWays: ways },
+      costs,
+      doable,
+    );
+    expect(last[0]?.kind).toBe('escalate');
     const left = 1 - (before?.alone ?? 0) * way.cure;
     expect(now?.alone).toBeCloseTo(((before?.alone ?? 0) * (1 - way.cure)) / left, 9);
   });

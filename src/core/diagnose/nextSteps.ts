@@ -165,8 +165,10 @@ function afterFailed(
   if (failedFixes.length + failedWays.length === 0) return fixes;
   const states = faultStatesOf(knowledge);
   return fixes.map((fix, index) => {
-    // A way with poor odds leaves its cause likely: no plan may count on trying it again.
-    if (failedWays.includes(fixIds[index] ?? '')) return { ...fix, cost: UNREACHABLE };
+    // It is not proposed again, so no plan may count on trying it again: else nothing would ever be given up.
+    const fixId = fixIds[index] ?? null;
+    const isTried = fixId === null ? mends[index]?.some((id) => failedFixes.includes(id)) : failedWays.includes(fixId);
+    if (isTried) return { ...fix, cost: UNREACHABLE };
     const [first, second] = mends[index] ?? [];
     if (second !== undefined) return fix;
     const cure = fix.cure.map((p, place) => {
