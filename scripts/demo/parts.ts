@@ -56,7 +56,8 @@ export const PRICES: Record<string, number> = {
   gearbox: 184,
   'tub-seal': 21,
   'hose-washers': 0.6,
-  'cable-ties': 0.2,
+  // A pack of a hundred.
+  'cable-ties': 7,
 };
 
 /** Roles that any trade shop has, without a maker's number. */

@@ -82,6 +82,9 @@ export const demoSettings = (): Settings => ({
   zone: 'Europe/Berlin',
   // As the jobs of its morning show.
   opensWeldedTubs: true,
+  collectionFee: { amountMinor: 2200, currency: 'EUR' },
+  deliveryFee: { amountMinor: 2200, currency: 'EUR' },
+  markupTiers: [{ from: { amountMinor: 12_000, currency: 'EUR' }, basisPoints: 2200 }],
 });
 
 /** Ids have a dice of their own: one event more changes no machine and no customer. */

@@ -6,6 +6,8 @@ type Props = {
   spreadRepair: [number, number];
   spreadReplace: [number, number];
   currency: string;
+  /** a year, or in all where later money counts in full. */
+  per: 'a year' | 'in all';
 };
 
 const MAX_TILT = 11;
@@ -59,8 +61,8 @@ function Pan({
   );
 }
 
-/** Repair and replace in the balance, money per year; the faint beams show the 10–90 % spread. */
-export function Balance({ repair, replace, spreadRepair, spreadReplace, currency }: Props) {
+/** Repair and replace in the balance, money per year or in all; the faint beams show the 10–90 % spread. */
+export function Balance({ repair, replace, spreadRepair, spreadReplace, currency, per }: Props) {
   const tilt = tiltOf(repair, replace);
   const beam = (angle: number) => {
     const radians = (angle * Math.PI) / 180;
@@ -73,7 +75,7 @@ export function Balance({ repair, replace, spreadRepair, spreadReplace, currency
     <svg
       viewBox="0 0 280 128"
       role="img"
-      aria-label={`Repair ${formatRate(repair, currency)} a year, 10 to 90 % between ${formatRate(spreadRepair[0], currency)} and ${formatRate(spreadRepair[1], currency)}. New ${formatRate(replace, currency)} a year, ${formatRate(spreadReplace[0], currency)} to ${formatRate(spreadReplace[1], currency)}.`}
+      aria-label={`Repair ${formatRate(repair, currency)} ${per}, 10 to 90 % between ${formatRate(spreadRepair[0], currency)} and ${formatRate(spreadRepair[1], currency)}. New ${formatRate(replace, currency)} ${per}, ${formatRate(spreadReplace[0], currency)} to ${formatRate(spreadReplace[1], currency)}.`}
       className="w-full"
     >
       <path
@@ -91,8 +93,14 @@ export function Balance({ repair, replace, spreadRepair, spreadReplace, currency
       ))}
       <path d={beam(tilt)} className="stroke-ink" strokeWidth="3.6" />
       <circle cx={CENTRE.x} cy={CENTRE.y} r="5" className="fill-ink" />
-      <Pan side={-1} tilt={tilt} label="repair, a year" value={formatRate(repair, currency)} heavy={repair > replace} />
-      <Pan side={1} tilt={tilt} label="new, a year" value={formatRate(replace, currency)} heavy={replace > repair} />
+      <Pan
+        side={-1}
+        tilt={tilt}
+        label={`repair, ${per}`}
+        value={formatRate(repair, currency)}
+        heavy={repair > replace}
+      />
+      <Pan side={1} tilt={tilt} label={`new, ${per}`} value={formatRate(replace, currency)} heavy={replace > repair} />
     </svg>
   );
 }

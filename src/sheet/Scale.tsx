@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
 import type { Assessment, Settings, Weighed } from '@/core/case';
-import type { Worth } from '@/core/worth';
 import { Bar, Button, cx, Key, Why } from '@/ui';
-import { doNextWords, formatDate, formatMinutes, formatPercent, formatRate, type Moment } from '@/words';
+import { balanceWords, doNextWords, formatDate, formatMinutes, formatPercent, formatRate, type Moment } from '@/words';
 import { Balance } from './Balance';
 
 type Props = { assessment: Assessment; settings: Settings; at: Moment; busy: boolean; onDoNext: () => void };
@@ -22,12 +21,6 @@ export function Scale(props: Props) {
   );
 }
 
-/** Less than one unit of money a year is no difference to act upon. */
-const verdict = (worth: Worth, currency: string): string =>
-  Math.abs(worth.savingPerYear) < 1
-    ? 'Repaired or new: it costs the same'
-    : `${worth.repair ? 'Repair' : 'Replace'}, by ${formatRate(Math.abs(worth.savingPerYear), currency)} a year`;
-
 export function ScaleBody(props: Props) {
   const { assessment } = props;
   return assessment.kind === 'weighed' ? (
@@ -36,6 +29,24 @@ export function ScaleBody(props: Props) {
     <p className="text-soft">Repair against replace follows from model and age.</p>
   );
 }
+
+/** What lies in the pans: money per year; without discounting both cost the same per year, and what is paid now against the limit of it is weighed. */
+const weightsOf = (worth: NonNullable<Weighed['worth']>) =>
+  worth.rho > 0
+    ? {
+        repair: worth.annualRepair,
+        replace: worth.annualReplace,
+        spreadRepair: worth.spreadRepair,
+        spreadReplace: worth.spreadReplace,
+        per: 'a year' as const,
+      }
+    : {
+        repair: worth.replacePrice - worth.advantage,
+        replace: worth.replacePrice,
+        spreadRepair: [worth.replacePrice - worth.spread[1], worth.replacePrice - worth.spread[0]] as [number, number],
+        spreadReplace: [worth.replacePrice, worth.replacePrice] as [number, number],
+        per: 'in all' as const,
+      };
 
 function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: Weighed }) {
   const { worth, causes: ranking, lore, range, next } = assessment;
@@ -48,14 +59,8 @@ function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: W
     <div aria-busy={busy} className={cx('flex flex-col gap-3', busy && 'opacity-70')}>
       {worth ? (
         <section aria-label="Repair or replace">
-          <Balance
-            repair={worth.annualRepair}
-            replace={worth.annualReplace}
-            spreadRepair={worth.spreadRepair}
-            spreadReplace={worth.spreadReplace}
-            currency={settings.currency}
-          />
-          <p className="text-xl leading-tight font-bold">{verdict(worth, settings.currency)}</p>
+          <Balance {...weightsOf(worth)} currency={settings.currency} />
+          <p className="text-xl leading-tight font-bold">{balanceWords(worth, settings.currency)}</p>
           <p className="text-sm text-soft">
             <Why
               label="How sure"

@@ -196,6 +196,10 @@ function weighedStations(
     market,
     conditions,
     worth,
+    tips,
+    paths,
+    nearby,
+    payers,
     steps,
     along,
     barred,
@@ -207,7 +211,25 @@ function weighedStations(
 ): Record<StationId, Shown> {
   const findings = { ...base, machine, lore, causes, telling, steps, along, barred, look, why, next };
   const parts = { ...base, machine, age, lore, causes, part, offer, next };
-  const worths = { ...base, machine, age, lore, causes, offer, range, market, conditions, worth, bench, next };
+  const worths = {
+    ...base,
+    machine,
+    age,
+    lore,
+    causes,
+    offer,
+    range,
+    market,
+    conditions,
+    worth,
+    bench,
+    next,
+    tips,
+    paths,
+    nearby,
+    payers,
+    why,
+  };
   const orders = { ...base, next, part, fromDonor };
   const works = { ...base, bench, lore, why, next };
   const proofs = { ...base, bench, lore, causes, barred, why, next };

@@ -1,3 +1,4 @@
+export { download } from './download';
 export { Bar, Progress } from './Bar';
 export { Button, Key } from './Button';
 export { cx } from './cx';

@@ -44,8 +44,21 @@ export {
   codeWords,
   doNextWords,
   eventWords,
+  MEANS_WORDS,
   RUNG_WORDS,
   STATION_NAMES,
   WAITING_NAMES,
   type Moment,
 } from './ticket';
+export {
+  customerWords,
+  nearbyBecause,
+  nearbyWords,
+  outOfHundred,
+  payerWords,
+  ruleWords,
+  spreadWords,
+  tippingWords,
+  UNKNOWN_WORDS,
+  balanceWords,
+} from './worth';

@@ -67,6 +67,10 @@ export function lineWords(line: Line): string {
       return 'Inspection';
     case 'reserve':
       return 'Guarantee on the work';
+    case 'collection':
+      return 'Fetching the machine';
+    case 'delivery':
+      return 'Bringing it back';
     default:
       return `${line.quantity > 1 ? `${line.quantity} × ` : ''}${line.description}`;
   }

@@ -17,6 +17,20 @@ import { optionWords, wayWords } from './quote';
 import { compareWords } from './numbers';
 import { shakenWords } from './refusals';
 
+const ANSWERED = {
+  yes: 'The customer said yes',
+  no: 'The customer said no',
+  thinking: 'The customer is thinking',
+} as const;
+
+/** By what means an answer came. */
+export const MEANS_WORDS = {
+  phone: 'by telephone',
+  counter: 'at the counter',
+  message: 'in writing',
+  signed: 'signed',
+} as const;
+
 export const STATION_NAMES = {
   plate: 'Plate',
   findings: 'Findings',
@@ -219,6 +233,16 @@ export function eventWords(data: TicketEventData): string {
       return `Bought on ${data.date}`;
     case 'age-guessed':
       return `The owner says it is about ${plural(data.years, 'year')} old`;
+    case 'day-without-noted':
+      return data.perDay
+        ? `A day without a machine costs the customer ${formatMoney(data.perDay)}`
+        : 'A day without a machine: nobody says what it costs';
+    case 'carriage-noted':
+      return data.collect || data.bringBack
+        ? `The shop ${listOf([...(data.collect ? ['fetches the machine'] : []), ...(data.bringBack ? ['brings it back'] : [])])}`
+        : 'The customer brings and fetches the machine';
+    case 'also-chosen':
+      return data.causeId === null ? `Not together after all: ${data.name}` : `To be offered together: ${data.name}`;
     case 'relative-judged':
       return data.relative
         ? `Taken for a sister of ${data.relative.modelNumber}, ${formatPercent(data.relative.probability)} sure`
@@ -272,11 +296,7 @@ export function eventWords(data: TicketEventData): string {
     case 'quoted':
       return `Offered: ${data.options.map((option) => `${optionWords(option)} ${formatMoney(option.gross)}`).join(' or ')}`;
     case 'customer-answered':
-      return data.answer === 'yes'
-        ? 'The customer said yes'
-        : data.answer === 'no'
-          ? 'The customer said no'
-          : 'The customer is thinking';
+      return `${ANSWERED[data.answer]}${data.by ? ` (${data.by})` : ''}${data.how ? `, ${MEANS_WORDS[data.how]}` : ''}`;
     case 'part-ordered':
       return `Ordered from ${data.supplierName}, order ${data.orderNumber}`;
     case 'part-due':

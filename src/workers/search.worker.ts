@@ -311,6 +311,15 @@ const api = {
     return (await catalogueOf(database())).table('tools');
   },
 
+  /** What operations use up, by name. */
+  async sundries(): Promise<Role[]> {
+    const catalogue = await catalogueOf(database());
+    const used = new Set(
+      (await catalogue.table('operations')).flatMap(({ consumables }) => consumables.map(({ id }) => id)),
+    );
+    return (await catalogue.table('roles')).filter(({ id }) => used.has(id)).sort((a, b) => (a.name < b.name ? -1 : 1));
+  },
+
   /** What a part may be, by name. */
   async roles(): Promise<Role[]> {
     const roles = (await (await catalogueOf(database())).table('roles')).filter(({ id }) => id !== UNSORTED_ROLE);

@@ -13,6 +13,10 @@ import type { PartShown } from './chapters/part';
 import type { ShownRanking } from './chapters/causes';
 import type { ShownStep } from './chapters/steps';
 import type { Barred, Telling } from '../diagnose';
+import type { NearbyJob } from './chapters/nearby';
+import type { Payer } from './chapters/payers';
+import type { RoutePath } from './chapters/paths';
+import type { Tips } from './chapters/worth';
 import type { Worth } from '../worth';
 
 /** The rows of the platform's knowledge that the page looks things up in. */
@@ -45,6 +49,14 @@ export type Weighed = {
   market: Market | null;
   conditions: ConditionsShown;
   worth: Worth | null;
+  /** null until it is worked out, and where there is nothing to weigh. */
+  tips: Tips | null;
+  /** Repair here, and the other ways out of the failure. */
+  paths: RoutePath[];
+  /** Jobs that may be done while the machine is open, those that pay and those that do not. */
+  nearby: NearbyJob[];
+  /** Who else may have to pay. */
+  payers: Payer[];
   steps: ShownStep[];
   barred: Barred[];
   along: AlongShown;

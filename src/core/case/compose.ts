@@ -2,7 +2,7 @@ import type { Catalogue, Cause, Way } from '../catalogue';
 import type { CauseRanking } from '../diagnose';
 import type { Learned } from '../learn';
 import { acceptedOption, evidenceOf, fixIdOf, type TicketState } from '../ticket';
-import { localDateOf, toMajor, type Instant } from '../units';
+import { daysBetween, localDateOf, toMajor, type Instant, type LocalDate } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
 import { alongChapter } from './chapters/along';
@@ -10,23 +10,27 @@ import { benchChapter } from './chapters/bench';
 import { causesChapter, loreChapter, priorsChapter, shownRanking, tellingChapter, type Lore } from './chapters/causes';
 import { conditionIds, conditionsChapter } from './chapters/conditions';
 import {
+  broughtBy,
   jobIn,
   jobsChapter,
-  likelyQuotes,
+  likelyCases,
   numbersChapter,
   offerChapter,
   rangeChapter,
-  secondCause,
+  sundriesChapter,
   type OfferMade,
 } from './chapters/jobs';
 import { ageChapter, machineChapter } from './chapters/machine';
 import { lookChapter } from './chapters/look';
 import { marketChapter } from './chapters/market';
+import { nearbyChapter, worthDoing } from './chapters/nearby';
 import { nextChapter } from './chapters/next';
+import { payersChapter } from './chapters/payers';
 import { chosenParts, partChapter } from './chapters/part';
 import { barredChapter, doableChapter, stepsChapter } from './chapters/steps';
 import { whyChapter } from './chapters/why';
-import { agesOf, owningChapter, worthChapter } from './chapters/worth';
+import { madeOf, pathsChapter, type CasePrice } from './chapters/paths';
+import { agesOf, owningChapter, tipsChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
 import type { Settings } from './settings';
 
@@ -42,10 +46,11 @@ const OWN_WORD = () => false;
 
 /** All that follows from what is known about a ticket: the table of contents, and the only file that knows all chapters. Pure: same question, same answer. */
 export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
-  const { catalogue, settings, learned, shipped = OWN_WORD } = world;
-  const { models, platforms, serial_schemes, economics, lives } = catalogue;
-  const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, oldNumbers, round } =
-    state;
+  const { catalogue, learned, shipped = OWN_WORD } = world;
+  const settings = settingsFor(world.settings, state);
+  const { models, platforms, serial_schemes, economics, lives, routes } = catalogue;
+  const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, oldNumbers } = state;
+  const { round, carriage } = state;
   const today = localDateOf(now, settings.zone);
   const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [], part: null };
   const { designs, kind_questions, kind_answers, kind_likelihoods } = catalogue;
@@ -75,7 +80,9 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   });
   const conditions = run(conditionsChapter, { lore, ids: conditionIds(lore, evidence) });
   const { rescues } = conditions;
-  const jobs = run(jobsChapter, { lore, platform, numbers, settings, today, rescues });
+  const sundries = run(sundriesChapter, { catalogue, lore, settings, models: candidates, today });
+  const priced = { lore, platform, numbers, sundries, carriage, settings, today, rescues };
+  const jobs = run(jobsChapter, priced);
   const fixId = fixIdOf(round);
   const lead = leadOf(ranking, lore, round.cause?.causeId ?? null);
   const accepted = acceptedOption(round);
@@ -83,26 +90,33 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const cause = job?.way.cause ?? null;
   const parts = (cause && numbers.get(cause)) ?? null;
   const part = run(partChapter, { catalogue, machine, parts, serial, today, oldNumbers, chosen: chosenParts(round) });
-  const second = cause && secondCause(ranking, cause);
-  const chosen = chosenKey(state, cause);
-  const offer =
-    job && run(offerChapter, { lore, platform, numbers, settings, today, rescues, jobs, job, second, chosen });
   const range = run(rangeChapter, { ranking, jobs });
   const market = run(marketChapter, { economics, platform, shipped });
-  const owning = run(owningChapter, {
+  const owned = {
     economics,
     lives,
     platform,
     settings,
     ageYears: age.years,
     causeId: settings.repairModel === 'renewal' ? (cause?.id ?? null) : null,
+    lifeShare: settings.repairModel === 'renewal' ? (job?.way.lifeShare ?? 1) : 1,
     designs: machine.designs,
     ages: agesOf(age, listed),
     conditions: conditions.seen,
-  });
-  const quoteMajor = quotedMajor(state, offer);
-  const quotes = quoteMajor === null ? likelyQuotes(ranking, jobs) : [{ quote: quoteMajor, probability: 1 }];
-  const worth = run(worthChapter, { owning, quotes, rules: settings.rules, ageYears: age.years });
+    used: routes.find(({ kind: route }) => route === 'used-machine') ?? null,
+  };
+  const owning = run(owningChapter, owned);
+  const nearby = run(nearbyChapter, { ...priced, jobs, job, owning, ageYears, conditions: conditions.seen, lives });
+  const second =
+    cause && (causeOf(lore, round.also) ?? broughtBy(ranking, cause) ?? worthDoing(nearby, lore.knowledge.causes));
+  const chosen = chosenKey(state, cause);
+  const offer = job && run(offerChapter, { ...priced, jobs, job, second, chosen });
+  const cases = casePrices(state, offer, today) ?? likelyCases(ranking, jobs);
+  const quotes = cases.map(({ gross, days, probability }) => ({ quote: gross, days, probability }));
+  const waiting = { newDays: market?.economics.daysToReplace ?? 0, perDay: toMajor(settings.latePerDay) };
+  const worth = run(worthChapter, { owning, quotes, waiting });
+  const tips = run(tipsChapter, { question: owned, quotes, waiting });
+  const paths = run(pathsChapter, { owning, cases, routes, economics: market?.economics ?? null, settings });
   const open = round.ticks.filter(({ step }) => step.phase === 'strip').map(({ step }) => step.operationId);
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
@@ -120,6 +134,14 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     steps,
     worthUpTo,
     ageYears,
+  });
+  const payers = run(payersChapter, {
+    warranties: catalogue.warranties,
+    recalls: catalogue.recalls,
+    machine,
+    age,
+    cause: round.cause ? cause : null,
+    today,
   });
   const causeIds = accepted?.causeIds ?? (cause ? [cause.id] : []);
   const { ticks, finished, proofs } = round;
@@ -163,6 +185,10 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     market,
     conditions,
     worth,
+    tips,
+    paths,
+    nearby,
+    payers,
     steps,
     barred,
     along,
@@ -173,18 +199,42 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   };
 }
 
+const causeOf = ({ knowledge }: Pick<Lore, 'knowledge'>, id: string | null): Cause | null =>
+  knowledge.causes.find((cause) => cause.id === id) ?? null;
+
 /** The cause that was decided, else the likeliest of those that the knowledge lists. */
 function leadOf(ranking: CauseRanking, { knowledge }: Lore, decided: string | null): Cause | null {
-  if (decided !== null) return knowledge.causes.find(({ id }) => id === decided) ?? null;
+  if (decided !== null) return causeOf({ knowledge }, decided);
   return ranking.causes.find((entry) => entry.cause !== null)?.cause ?? null;
 }
 
-/** What the customer pays: as accepted, else as it would be offered for the cause that was settled. */
-function quotedMajor({ round }: TicketState, offer: OfferMade | null): number | null {
-  const accepted = acceptedOption(round);
-  if (accepted) return toMajor(accepted.gross);
-  const [first] = offer?.quote.options ?? [];
-  return round.cause && first ? toMajor(first.gross) : null;
+/** What the customer pays, as accepted, else as it would be offered for the cause that was settled; null while that is open. */
+function casePrices({ round }: TicketState, offer: OfferMade | null, today: LocalDate): CasePrice[] | null {
+  const option = acceptedOption(round) ?? (round.cause ? offer?.quote.options[0] : undefined);
+  if (!option) return null;
+  const way = offer?.options.find(({ id }) => id === option.id);
+  return [
+    {
+      probability: 1,
+      gross: toMajor(option.gross),
+      days: option.readyOn && option.readyOn > today ? daysBetween(today, option.readyOn) : 0,
+      cure: way?.cure ?? 1,
+      ...madeOf(option),
+    },
+  ];
+}
+
+const saidByCustomer = new WeakMap<Settings, Map<string, Settings>>();
+
+/** The shop's figures, with what this customer says a day without a machine costs in the place of the shop's: the same object for the same word. */
+function settingsFor(settings: Settings, { dayWithout }: TicketState): Settings {
+  if (!dayWithout || dayWithout.currency !== settings.currency) return settings;
+  const said = saidByCustomer.get(settings) ?? new Map<string, Settings>();
+  saidByCustomer.set(settings, said);
+  const key = String(dayWithout.amountMinor);
+  const own = said.get(key) ?? { ...settings, latePerDay: dayWithout };
+  said.set(key, own);
+  return own;
 }
 
 const rankingShown = new WeakMap<CauseRanking, Map<string, CausesShown>>();

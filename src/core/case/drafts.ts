@@ -24,14 +24,24 @@ export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): Off
   const { quote, options } = offer;
   return {
     causeId,
+    ...offer.terms,
     fee: { gross: quote.feeGross, waived: quote.feeWaivedIfRepaired },
     worth: worth && {
       annualRepair: worth.annualRepair,
       annualReplace: worth.annualReplace,
       probabilityRepair: worth.probabilityRepair,
+      told: {
+        repair: worth.repair,
+        quote: worth.quote,
+        advantage: worth.advantage,
+        replacePrice: worth.replacePrice,
+        rho: worth.rho,
+        spreadRepair: worth.spreadRepair,
+        spreadReplace: worth.spreadReplace,
+      },
     },
     options: quote.options.flatMap(
-      ({ id, kind, causeNames, fixId, fixName, lines, net, tax, gross, handsOnMinutes, readyOn }) => {
+      ({ id, kind, causeNames, fixId, fixName, lines, deposit, net, tax, gross, handsOnMinutes, readyOn }) => {
         const option = options.find((candidate) => candidate.id === id);
         return option
           ? [
@@ -50,6 +60,7 @@ export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): Off
                 handsOnMinutes: Math.round(handsOnMinutes),
                 readyOn,
                 lines,
+                deposit,
                 parts: option.parts,
               },
             ]

@@ -32,3 +32,4 @@ export { partsOf } from './requirements';
 export { candidateKey, type Picked } from './options';
 export { bestPurchase, type CauseParts, type PricedAnswer, type PricedCandidate, type Purchase } from './pricing';
 export { defaultSettings, settingsSchema, type Settings } from './settings';
+export { ownWarranty, type Payer } from './chapters/payers';

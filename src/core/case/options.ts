@@ -1,11 +1,23 @@
 import type { Cause, Knowledge, Way } from '../catalogue';
 import { planWork, type WorkPlan } from '../labour';
-import { buildQuote, labourLine, reserveLine, type Quote, type QuoteLineInput, type QuoteOptionInput } from '../quote';
-import { addDays, fromMajor, zeroMoney, type LocalDate, type CauseId } from '../units';
-import { sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
+import {
+  buildQuote,
+  carriageLine,
+  labourLine,
+  reserveLine,
+  type Quote,
+  type QuoteLineInput,
+  type QuoteOptionInput,
+} from '../quote';
+import { addDays, fromMajor, sum, toMajor, zeroMoney, type LocalDate, type CauseId, type RoleId } from '../units';
+import { costOfPieces, sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
+import type { TicketState } from '../ticket';
 import type { Settings } from './settings';
 
 export type Picked = { answer: PricedAnswer; candidate: PricedCandidate; companion: boolean };
+
+/** What operations use up, by role: the answer for one piece. */
+export type Sundries = ReadonlyMap<RoleId, PricedAnswer>;
 
 export type RepairOption = QuoteOptionInput & {
   causeIds: CauseId[];
@@ -14,6 +26,8 @@ export type RepairOption = QuoteOptionInput & {
   lifeShare: number;
   picks: Picked[];
   plan: WorkPlan;
+  /** What the shop keeps of the parts: their prices less what they cost to buy, as far as both are known; major units. */
+  partsMargin: number;
   /** Minutes that doing it now saves against doing it alone later; null where that is not the point. */
   savesMinutes: number | null;
 };
@@ -25,6 +39,8 @@ export type OptionContext = {
   timeFactor: number;
   /** How much likelier than usual something will not come. */
   rescueFactor: number;
+  sundries: Sundries;
+  carriage: TicketState['carriage'];
   /** Numbers the ticket has decided on, joined by +: they lead in place of the best fit. */
   chosen?: string | null;
 };
@@ -48,13 +64,64 @@ const lineOf = ({ parts }: PricedCandidate, companion: boolean, settings: Settin
 /** Until a part is here for which somebody must be asked. */
 export const DAYS_TO_ASK = 10;
 
+/** What is kept on the shelf and taken by the piece: what operations use up, but for what this shop does not keep. */
+const isKept = ({ sundries, settings }: OptionContext, roleId: RoleId): boolean =>
+  sundries.has(roleId) && !settings.lackingStock.includes(roleId);
+
+/**
+ * Sundries of a job: what goes with its parts and what its operations use up, joined. Kept ones are lines by the piece; what this shop does not keep is bought as a
+ * part. `picks`: what remains to be bought.
+ */
+function sundriesOf(
+  context: OptionContext,
+  plan: WorkPlan,
+  causes: readonly Cause[],
+  ownPicks: readonly Picked[],
+): { lines: QuoteLineInput[]; picks: Picked[]; cost: number } {
+  const { sundries, settings } = context;
+  const picks = ownPicks.filter(({ answer, companion }) => !companion || !isKept(context, answer.roleId));
+  const lines: QuoteLineInput[] = [];
+  let cost = 0;
+  for (const [roleId, answer] of sundries) {
+    const gone = sum(
+      causes.flatMap(({ companions }) => companions.filter(({ id }) => id === roleId)).map((one) => one.quantity),
+    );
+    const used = plan.consumables.find(({ id }) => id === roleId)?.quantity ?? 0;
+    const [candidate] = answer.candidates;
+    if (!isKept(context, roleId)) {
+      // What goes with the part is bought already; a quantity beyond it is rare, and bought with it.
+      if (used <= 0 || gone > 0 || !candidate) continue;
+      const parts = candidate.parts.map((part) => ({ ...part, quantity: part.quantity * used }));
+      picks.push({ answer: { ...answer, quantity: used }, candidate: { ...candidate, parts }, companion: true });
+      continue;
+    }
+    const quantity = Math.max(gone, used);
+    if (quantity <= 0) continue;
+    const purchase = candidate?.parts[0]?.purchase ?? null;
+    const usual = answer.usualPrice === null ? null : fromMajor(answer.usualPrice * quantity, settings.currency);
+    const paid = purchase ? costOfPieces(purchase, quantity) : usual;
+    cost += paid ? toMajor(paid) : 0;
+    lines.push({
+      kind: 'sundry',
+      description: answer.roleName,
+      partId: candidate?.part.id ?? null,
+      partNumber: candidate?.part.partNumber ?? null,
+      quantity,
+      minutes: null,
+      net: paid && sellingPrice(paid, settings),
+      ...(purchase ? {} : { estimated: true }),
+    });
+  }
+  return { lines, picks, cost };
+}
+
 /** One way of doing the job: which numbers, the work, the lines, the day on which it is ready. */
 function option(
   context: OptionContext,
   kind: RepairOption['kind'],
   way: Way,
   also: readonly Cause[],
-  picks: readonly Picked[],
+  ownPicks: readonly Picked[],
   unlisted: readonly PricedAnswer[],
 ): RepairOption {
   const { knowledge, settings, today } = context;
@@ -64,12 +131,19 @@ function option(
     causes.flatMap((cause) => cause.operations),
     { timeFactor: context.timeFactor, rescueFactor: context.rescueFactor },
   );
-  const adapting = picks.reduce((sum, { candidate }) => sum + (candidate.comparison?.workMinutes ?? 0), 0);
+  const sundries = sundriesOf(context, plan, causes, ownPicks);
+  const { picks } = sundries;
+  const adapting = sum(picks.map(({ candidate }) => candidate.comparison?.workMinutes ?? 0));
   const handsOnMinutes = plan.expectedMinutes + adapting;
+  const cure = causes.reduce((product, { cure: one }) => product * one, 1);
   const labour = labourLine(handsOnMinutes, settings.labourPerHour);
-  const reserve = reserveLine(labour.net ?? zeroMoney(settings.currency), settings.reserveBasisPoints);
-  const lines = [
+  const reserve = reserveLine(labour.net ?? zeroMoney(settings.currency), callBackBasisPoints(cure, settings));
+  const partLines = [
     ...picks.flatMap(({ candidate, companion }) => lineOf(candidate, companion, settings)),
+    ...sundries.lines,
+  ];
+  const lines = [
+    ...partLines,
     ...unlisted.map(({ roleName, usualPrice, quantity }): QuoteLineInput => ({
       kind: 'part',
       description: roleName,
@@ -89,23 +163,29 @@ function option(
     unlisted.length ? DAYS_TO_ASK : 0,
   );
   const waitDays = Math.ceil(plan.elapsedHours / 24);
+  const paid = sundries.cost + sum(picks.map(({ candidate: { cost } }) => (cost ? toMajor(cost) : 0)));
   return {
     id: kind === 'other-way' ? (way.fixId ?? kind) : kind,
     kind,
     causeNames: causes.map((cause) => cause.name),
     fixId: way.fixId,
     fixName: way.name,
-    cure: causes.reduce((product, { cure }) => product * cure, 1),
+    cure,
     lifeShare: way.lifeShare,
     causeIds: causes.map((cause) => cause.id),
     lines,
     handsOnMinutes,
     readyOn: addDays(today, days + waitDays + 1),
-    picks: [...picks],
+    picks,
     plan,
+    partsMargin: sum(partLines.map(({ net }) => (net ? toMajor(net) : 0))) - paid,
     savesMinutes: null,
   };
 }
+
+/** Work that comes back is done for nothing: of the labour, the chance that the mend does not hold, up to what the shop puts aside at most. */
+export const callBackBasisPoints = (cure: number, { reserveBasisPoints }: Settings): number =>
+  Math.min(reserveBasisPoints, Math.round((1 - cure) * 10_000));
 
 /** The numbers for a cause: the main part by `choose`, else the best; and what goes with it, unless a kit brings it. */
 function picksOf(parts: CauseParts, choose: (answer: PricedAnswer) => PricedCandidate | undefined): Picked[] {
@@ -124,9 +204,11 @@ function picksOf(parts: CauseParts, choose: (answer: PricedAnswer) => PricedCand
   ];
 }
 
-/** Roles of a cause for which nobody lists a number: a line of the offer all the same. */
-const unlistedOf = ({ main, companions }: CauseParts): PricedAnswer[] =>
-  [...(main ? [main] : []), ...companions].filter((answer) => answer.candidates.length === 0);
+/** Roles of a cause for which nobody lists a number: a line of the offer all the same, but for what is kept on the shelf. */
+const unlistedOf = (context: OptionContext, { main, companions }: CauseParts): PricedAnswer[] =>
+  [...(main ? [main] : []), ...companions.filter(({ roleId }) => !isKept(context, roleId))].filter(
+    (answer) => answer.candidates.length === 0,
+  );
 
 /** Among candidates of less than this share of the first one's price one is offered as the cheaper way. */
 const CHEAPER_SHARE = 0.9;
@@ -134,17 +216,24 @@ const CHEAPER_FITS = 0.5;
 
 /** The repair with the part that was decided on, or fits best: what the price range and the first look need. */
 export const bestOption = (context: OptionContext, way: Way, parts: CauseParts): RepairOption =>
-  option(context, 'best-fit', way, [], picksOf(parts, decidedBy(context)), unlistedOf(parts));
+  option(context, 'best-fit', way, [], picksOf(parts, decidedBy(context)), unlistedOf(context, parts));
 
 const decidedBy = (context: OptionContext) => (answer: PricedAnswer) =>
   answer.candidates.find((candidate) => candidateKey(candidate) === context.chosen);
 
 /** What the shop charges beside the work and the parts. */
-export const chargedBy = (settings: Settings) => ({
+export const chargedBy = (settings: Settings, { collect, bringBack }: TicketState['carriage']) => ({
   currency: settings.currency,
   taxBasisPoints: settings.taxBasisPoints,
+  taxStyle: settings.taxStyle,
+  labourTaxBasisPoints: settings.labourTaxBasisPoints,
+  depositBasisPoints: settings.depositBasisPoints,
   fee: settings.inspectionFee,
   feeWaivedIfRepaired: settings.feeWaivedIfRepaired,
+  extras: [
+    ...(collect && settings.collectionFee ? [carriageLine('collection', settings.collectionFee)] : []),
+    ...(bringBack && settings.deliveryFee ? [carriageLine('delivery', settings.deliveryFee)] : []),
+  ],
 });
 
 /** Why a way is not among the three: this shop opens no welded tub; another is no worse in anything and better in something; or others give more for the money. */
@@ -180,13 +269,13 @@ export function repairOptions(
       other,
       [],
       picksOf(its, () => undefined),
-      unlistedOf(its),
+      unlistedOf(context, its),
     ),
   }));
   const shop = rest.filter(({ isDone }) => isDone).map((other) => other.option);
   const same = [lead, ...(cheaper ? [cheaper] : []), ...shop];
   const quote = buildQuote({
-    ...chargedBy(context.settings),
+    ...chargedBy(context.settings, context.carriage),
     options: [
       ...same,
       ...(together ? [together] : []),
@@ -243,7 +332,24 @@ function cheaperOption(context: OptionContext, way: Way, parts: CauseParts): Rep
   );
   if (!cheaper) return null;
   const picks = picksOf(parts, () => cheaper);
-  return option(context, 'cheaper-part', way, [], picks, unlistedOf(parts));
+  return option(context, 'cheaper-part', way, [], picks, unlistedOf(context, parts));
+}
+
+/** The repair together with a second job on the same machine. */
+export function withAnother(
+  context: OptionContext,
+  way: Way,
+  parts: CauseParts,
+  second: { cause: Cause; parts: CauseParts },
+): RepairOption {
+  const picks = mergePicks(
+    picksOf(parts, decidedBy(context)),
+    picksOf(second.parts, () => undefined),
+  );
+  return option(context, 'while-open', way, [second.cause], picks, [
+    ...unlistedOf(context, parts),
+    ...unlistedOf(context, second.parts),
+  ]);
 }
 
 /** The repair together with a second fault; null where too little of the second's time is saved. */
@@ -254,12 +360,7 @@ function whileOpen(
   second: { cause: Cause; parts: CauseParts },
   lead: RepairOption,
 ): RepairOption | null {
-  const picks = mergePicks(
-    picksOf(parts, decidedBy(context)),
-    picksOf(second.parts, () => undefined),
-  );
-  const unlisted = [...unlistedOf(parts), ...unlistedOf(second.parts)];
-  const both = option(context, 'while-open', way, [second.cause], picks, unlisted);
+  const both = withAnother(context, way, parts, second);
   const extra = both.plan.handsOnMinutes - lead.plan.handsOnMinutes;
   const alone = planWork(context.knowledge.operations, second.cause.operations, {
     timeFactor: context.timeFactor,

@@ -12,6 +12,7 @@ import { namedSupplier, normaliseNumber, typedPart } from '../identify';
 import {
   addMoney,
   indexOnce,
+  money,
   shareOfMoney,
   sumMoney,
   timesMoney,
@@ -92,8 +93,20 @@ export function bestPurchase(
   return choices[0] ?? null;
 }
 
+/** The mark-up of the dearest tier that the purchase price reaches, else the shop's own. */
+function markupOf(cost: Money, { markupTiers, partsMarkupBasisPoints }: Settings): number {
+  const reached = markupTiers
+    .filter(({ from }) => from.currency === cost.currency && from.amountMinor <= cost.amountMinor)
+    .sort((a, b) => b.from.amountMinor - a.from.amountMinor);
+  return reached[0]?.basisPoints ?? partsMarkupBasisPoints;
+}
+
 export const sellingPrice = (cost: Money, settings: Settings): Money =>
-  addMoney(cost, shareOfMoney(cost, settings.partsMarkupBasisPoints));
+  addMoney(cost, shareOfMoney(cost, markupOf(cost, settings)));
+
+/** What so many pieces out of the pack cost that this was bought in; whole minor units, rounded up. */
+export const costOfPieces = ({ offer }: Purchase, pieces: number): Money =>
+  money(Math.ceil((offer.packPrice.amountMinor * pieces) / offer.packQuantity), offer.packPrice.currency);
 
 function price(
   catalogue: Catalogue,

@@ -13,15 +13,38 @@ export const settingsSchema = z.object({
   inspectionFee: moneySchema,
   feeWaivedIfRepaired: z.boolean(),
   partsMarkupBasisPoints: z.number().int().min(0).max(20_000),
-  /** Put aside for work that comes back, of the labour. */
+  /** Another mark-up on numbers that cost at least so much to buy; the dearest that is reached counts. */
+  markupTiers: z
+    .array(z.object({ from: moneySchema, basisPoints: z.number().int().min(0).max(20_000) }))
+    .max(6)
+    .default([]),
+  /** added: the shop's prices are net, and tax comes on top. included: they hold the tax. none: this shop charges none. */
+  taxStyle: z.enum(['added', 'included', 'none']).default('added'),
+  /** Tax on work where it differs from that on goods. */
+  labourTaxBasisPoints: z.number().int().min(0).max(10_000).nullable().default(null),
+  /** For fetching the machine, and for bringing it back. */
+  collectionFee: moneySchema.nullable().default(null),
+  deliveryFee: moneySchema.nullable().default(null),
+  /** Of the parts, before they are ordered. */
+  depositBasisPoints: z.number().int().min(0).max(10_000).default(0),
+  /** What the shop answers for on its repairs. */
+  warrantyMonths: z.number().int().min(0).max(120).default(12),
+  /** How long an offer stands. */
+  validDays: z.number().int().min(1).max(365).default(14),
+  /** At most this is put aside for work that comes back, of the labour: the chance that the mend does not hold, where it is less. */
   reserveBasisPoints: z.number().int().min(0).max(5000),
   /** What a day without the machine costs the customer. */
   latePerDay: moneySchema,
   /** What each later failure costs the owner beside the bill: days without washing, a visit. */
   disruption: moneySchema,
-  /** Yearly rate at which later money counts less. */
-  rho: z.number().min(0.001).max(0.5),
-  rules: z.object({ shareOfNew: z.number().min(0.05).max(2), maxAgeYears: z.number().min(1).max(60) }),
+  /** Yearly rate at which later money counts less; 0: it counts in full. */
+  rho: z.number().min(0).max(0.5),
+  rules: z.object({
+    shareOfNew: z.number().min(0.05).max(2),
+    maxAgeYears: z.number().min(1).max(60),
+    /** Age in years times the quote, in new prices. */
+    ageTimesQuote: z.number().min(0.1).max(60).default(4),
+  }),
   repairModel: z.enum(['minimal', 'renewal']),
   opensWeldedTubs: z.boolean(),
   /** Above this probability the cause counts as found. */
@@ -30,6 +53,8 @@ export const settingsSchema = z.object({
   promiseDays: z.number().int().min(1).max(60),
   /** Tools that the shop has not got: ways round them are taken where there are any. */
   lackingTools: z.array(z.string().max(80)).max(200).default([]),
+  /** Sundries that are not kept on the shelf: they are bought for the job. */
+  lackingStock: z.array(z.string().max(80)).max(200).default([]),
 });
 export type Settings = z.infer<typeof settingsSchema>;
 
@@ -44,14 +69,23 @@ export const defaultSettings = (): Settings => ({
   inspectionFee: { amountMinor: 3500, currency: 'EUR' },
   feeWaivedIfRepaired: true,
   partsMarkupBasisPoints: 3000,
-  reserveBasisPoints: 400,
+  markupTiers: [],
+  taxStyle: 'added',
+  labourTaxBasisPoints: null,
+  collectionFee: null,
+  deliveryFee: null,
+  depositBasisPoints: 0,
+  warrantyMonths: 12,
+  validDays: 14,
+  reserveBasisPoints: 600,
   latePerDay: { amountMinor: 350, currency: 'EUR' },
   disruption: { amountMinor: 4000, currency: 'EUR' },
   rho: 0.05,
-  rules: { shareOfNew: 0.5, maxAgeYears: 12 },
+  rules: { shareOfNew: 0.5, maxAgeYears: 12, ageTimesQuote: 4 },
   repairModel: 'minimal',
   opensWeldedTubs: false,
   enoughCertainty: 0.75,
   promiseDays: 6,
   lackingTools: [],
+  lackingStock: ['tub-gasket'],
 });

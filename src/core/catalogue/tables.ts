@@ -27,6 +27,8 @@ import {
 export const POSITIONS = ['any', 'front', 'rear', 'left', 'right', 'hot', 'cold'] as const;
 /** How a cause is mended: another part, a part of it, all that holds it, several together; mended, set right, or without any part. */
 export const FIX_KINDS = ['replace', 'sub-part', 'assembly', 'set', 'repair', 'adjust', 'no-part'] as const;
+/** Who else mends it, or what is had in its place. */
+export const ROUTE_KINDS = ['maker-service', 'part-sold', 'used-machine', 'new-machine'] as const;
 export const STATE_FEATURES = ['power', 'water', 'posture'] as const;
 const POWER = ['on', 'off'] as const;
 const WATER = ['open', 'shut'] as const;
@@ -74,6 +76,36 @@ export const tables = {
     }),
     key: ['id'],
     refs: { makerId: 'makers' },
+  },
+  /** What a maker answers for, from the day of purchase. */
+  warranties: {
+    columns: z.object({
+      id: text(),
+      makerId: id<MakerId>(),
+      /** One platform only; all of the maker where it is empty. */
+      platformId: maybeId<PlatformId>(),
+      months: number({ whole: true, min: 1, max: 600 }),
+      covers: choice(['all', 'parts']),
+      /** These parts only; all where it is empty. */
+      roles: ids<RoleId>(),
+    }),
+    key: ['id'],
+    refs: { makerId: 'makers', platformId: 'platforms', roles: 'roles' },
+  },
+  /** Machines that their maker calls back: by when they were built, and what for. */
+  recalls: {
+    columns: z.object({
+      id: text(),
+      platformId: id<PlatformId>(),
+      builtFrom: day(),
+      builtTo: day(),
+      /** The causes that the maker mends for nothing. */
+      causes: ids<CauseId>(),
+      what: text(),
+      remedy: text(),
+    }),
+    key: ['id'],
+    refs: { platformId: 'platforms', causes: 'causes' },
   },
   platforms: {
     columns: z.object({
@@ -593,6 +625,33 @@ export const tables = {
       disposal: price(),
       expectedYears: number({ min: 0.5, max: 60 }),
       daysToReplace: number({ whole: true, min: 0, max: 90 }),
+      /** What a new one saves in energy and water per year, for each year of the old one's age. */
+      runningSaved: later(maybePrice()),
+    }),
+    key: ['id'],
+    refs: {},
+    optional: ['runningSaved'],
+  },
+  /** Ways out of a failure beside a repair here: who else mends it and for what, and what may be had in its place. */
+  routes: {
+    columns: z.object({
+      id: text(),
+      name: text(),
+      kind: choice(ROUTE_KINDS),
+      /** A visit's or handling fee, before tax, and whether it is waived where it comes to a repair. */
+      fee: maybePrice(),
+      feeWaived: maybeChoice(['yes', 'no']),
+      labourPerHour: maybePrice(),
+      /** Its parts against ours. */
+      partFactor: maybeNumber({ min: 0.1, max: 10 }),
+      /** Until it runs again, beside what is waited for. */
+      days: maybeNumber({ whole: true, min: 0, max: 120 }),
+      /** Chance that it does run then; without it, it is certain. */
+      cure: maybeNumber({ min: 0, max: 1 }),
+      warrantyMonths: number({ whole: true, min: 0, max: 240 }),
+      /** A used one: as worn as a machine of this age, and how unsure that is (a share, one standard deviation). */
+      usedAgeYears: maybeNumber({ min: 0, max: 40 }),
+      usedDoubt: maybeNumber({ min: 0, max: 2 }),
     }),
     key: ['id'],
     refs: {},
@@ -660,6 +719,7 @@ export const KNOWLEDGE_TABLES = [
   'tools',
   'conditions',
   'economics',
+  'routes',
   'lives',
   'proofs',
 ] as const satisfies readonly TableName[];
@@ -708,6 +768,9 @@ export type KindAnswer = Row<'kind_answers'>;
 export type Tool = Row<'tools'>;
 export type Condition = Row<'conditions'>;
 export type Economics = Row<'economics'>;
+export type Recall = Row<'recalls'>;
+export type Route = Row<'routes'>;
+export type Warranty = Row<'warranties'>;
 export type Life = Row<'lives'>;
 export type Proof = Row<'proofs'>;
 export type SerialScheme = Row<'serial_schemes'>;
@@ -718,6 +781,8 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   makers: [],
   badges: [],
   serial_schemes: [],
+  warranties: [],
+  recalls: [],
   platforms: [],
   models: [],
   roles: [],
@@ -755,6 +820,7 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   tools: [],
   conditions: [],
   economics: [],
+  routes: [],
   lives: [],
   proofs: [],
 });

@@ -1,7 +1,18 @@
-import { addMoney, shareOfMoney, sumMoney, timesMoney, type Money, type LocalDate, type PartId } from '../units';
+import {
+  addMoney,
+  money,
+  shareOfMoney,
+  subtractMoney,
+  sumMoney,
+  timesMoney,
+  type Money,
+  type LocalDate,
+  type PartId,
+} from '../units';
 
 export type QuoteLineInput = {
-  kind: 'part' | 'companion' | 'labour' | 'fee' | 'reserve';
+  /** sundry: taken from the shelf by the piece. */
+  kind: 'part' | 'companion' | 'sundry' | 'labour' | 'fee' | 'reserve' | 'collection' | 'delivery';
   /** The catalogue's words for a part; empty for what the interface names itself. */
   description: string;
   partId: PartId | null;
@@ -9,7 +20,7 @@ export type QuoteLineInput = {
   quantity: number;
   /** Minutes charged, for labour. */
   minutes: number | null;
-  /** Net, for the whole quantity; null when nobody lists a price: it is to be asked, and is in no sum. */
+  /** For the whole quantity, as this shop names prices: without tax, or with it where its prices hold it; null when nobody lists a price: it is to be asked, and is in no sum. */
   net: Money | null;
   /** The price is what such a part usually costs: nobody has named one. */
   estimated?: boolean | undefined;
@@ -31,9 +42,20 @@ export type QuoteOptionInput = OptionName & {
   readyOn: LocalDate | null;
 };
 
+/** added: prices are without tax, and it comes on top. included: prices hold the tax. none: no tax is charged. */
+export type TaxStyle = 'added' | 'included' | 'none';
+
 export type QuoteInput = {
   currency: string;
   taxBasisPoints: number;
+  /** Default: added. */
+  taxStyle?: TaxStyle;
+  /** On labour, fees and what is put aside, where it differs from that on goods. */
+  labourTaxBasisPoints?: number | null;
+  /** Of the parts, asked for before they are ordered. Default 0. */
+  depositBasisPoints?: number;
+  /** Lines of every option: fetching, bringing back. */
+  extras?: readonly QuoteLineInput[];
   /** Inspection fee; credited when the customer says yes. */
   fee: Money;
   feeWaivedIfRepaired: boolean;
@@ -47,35 +69,70 @@ export type QuoteOption = Omit<QuoteOptionInput, 'lines'> & {
   net: Money;
   tax: Money;
   gross: Money;
+  /** What is asked for before the parts are ordered; null where nothing is. */
+  deposit: Money | null;
   /** false: some line's price is still to be asked, or is only the usual one. */
   complete: boolean;
 };
 export type Quote = {
   currency: string;
-  taxBasisPoints: number;
   options: QuoteOption[];
   feeGross: Money;
   feeWaivedIfRepaired: boolean;
 };
 
-/** Tax per line, rounded half away from zero to whole minor units; the total is the sum of the lines. */
-function priceLine({ net, ...line }: QuoteLineInput, taxBasisPoints: number): QuoteLine {
-  if (net === null) return { ...line, amounts: null };
-  const tax = shareOfMoney(net, taxBasisPoints);
-  return { ...line, amounts: { net, tax, gross: addMoney(net, tax) } };
+type Taxes = Pick<QuoteInput, 'taxBasisPoints' | 'taxStyle' | 'labourTaxBasisPoints'>;
+
+const GOODS = ['part', 'companion', 'sundry'] as const;
+const isGoods = ({ kind }: Pick<QuoteLineInput, 'kind'>): boolean => GOODS.some((goods) => goods === kind);
+
+/** Hundredths of a percent in one. */
+const WHOLE = 10_000;
+
+/** The tax on a line, rounded half away from zero to whole minor units, on top of its price or out of it. */
+function amountsOf(price: Money, rate: number, style: TaxStyle): { net: Money; tax: Money; gross: Money } {
+  switch (style) {
+    case 'none':
+      return { net: price, tax: shareOfMoney(price, 0), gross: price };
+    case 'added': {
+      const tax = shareOfMoney(price, rate);
+      return { net: price, tax, gross: addMoney(price, tax) };
+    }
+    case 'included': {
+      // In whole numbers: gross · rate ÷ (1 + rate), half away from zero.
+      const tax = money(
+        Math.floor((2 * price.amountMinor * rate + WHOLE + rate) / (2 * (WHOLE + rate))),
+        price.currency,
+      );
+      return { net: subtractMoney(price, tax), tax, gross: price };
+    }
+  }
+}
+
+/** Tax per line; the total is the sum of the lines. */
+function priceLine({ net: price, ...line }: QuoteLineInput, taxes: Taxes): QuoteLine {
+  if (price === null) return { ...line, amounts: null };
+  const { taxBasisPoints, labourTaxBasisPoints, taxStyle = 'added' } = taxes;
+  const rate = isGoods(line) ? taxBasisPoints : (labourTaxBasisPoints ?? taxBasisPoints);
+  return { ...line, amounts: amountsOf(price, rate, taxStyle) };
 }
 
 /** Lines, tax and totals of up to three options. All in one currency; mixing is a bug and throws. */
 export function buildQuote(input: QuoteInput): Quote {
-  const { currency, taxBasisPoints, fee, feeWaivedIfRepaired } = input;
+  const { currency, fee, feeWaivedIfRepaired, extras = [], depositBasisPoints = 0 } = input;
   const options = input.options.map((option): QuoteOption => {
     const charged = feeWaivedIfRepaired || fee.amountMinor === 0 ? [] : [feeLine(fee)];
-    const lines = [...option.lines, ...charged].map((line) => priceLine(line, taxBasisPoints));
+    const lines = [...option.lines, ...extras, ...charged].map((line) => priceLine(line, input));
     const total = (of: 'net' | 'tax' | 'gross') =>
       sumMoney(
         lines.flatMap(({ amounts }) => (amounts ? [amounts[of]] : [])),
         currency,
       );
+    const goods = sumMoney(
+      lines.flatMap((line) => (line.amounts && isGoods(line) && line.kind !== 'sundry' ? [line.amounts.gross] : [])),
+      currency,
+    );
+    const deposit = shareOfMoney(goods, depositBasisPoints);
     const { id, kind, causeNames, fixId, fixName, handsOnMinutes, readyOn } = option;
     // What else the caller's options carry stays with the caller: a quote is sent to the page and kept.
     return {
@@ -90,11 +147,12 @@ export function buildQuote(input: QuoteInput): Quote {
       net: total('net'),
       tax: total('tax'),
       gross: total('gross'),
+      deposit: deposit.amountMinor > 0 ? deposit : null,
       complete: lines.every(({ amounts, estimated }) => amounts !== null && !estimated),
     };
   });
-  const feeGross = addMoney(fee, shareOfMoney(fee, taxBasisPoints));
-  return { currency, taxBasisPoints, options, feeGross, feeWaivedIfRepaired };
+  const feeGross = priceLine(feeLine(fee), input).amounts?.gross ?? fee;
+  return { currency, options, feeGross, feeWaivedIfRepaired };
 }
 
 const nameless = { description: '', partId: null, partNumber: null, quantity: 1 };
@@ -117,6 +175,14 @@ export function labourLine(minutes: number, perHour: Money): QuoteLineInput {
     net: shareOfMoney(timesMoney(perHour, quarters), 2500),
   };
 }
+
+/** Fetching the machine, or bringing it back. */
+export const carriageLine = (kind: 'collection' | 'delivery', net: Money): QuoteLineInput => ({
+  kind,
+  ...nameless,
+  minutes: null,
+  net,
+});
 
 /** What the shop puts aside for work that comes back: a share of the labour, in hundredths of a percent; whole minor units. */
 export const reserveLine = (labour: Money, basisPoints: number): QuoteLineInput => ({

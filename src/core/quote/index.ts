@@ -1,5 +1,7 @@
+export { quotationAsJson, quotationAsUbl, type Quotation } from './quotation';
 export {
   buildQuote,
+  carriageLine,
   chargedMinutes,
   labourLine,
   LABOUR_STEP_MINUTES,
@@ -11,4 +13,5 @@ export {
   type QuoteLineInput,
   type QuoteOption,
   type QuoteOptionInput,
+  type TaxStyle,
 } from './buildQuote';

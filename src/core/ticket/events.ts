@@ -62,8 +62,11 @@ export const requirementSchema = z.object({
 });
 export type Requirement = z.infer<typeof requirementSchema>;
 
+/** By what means a customer answers. */
+export const ANSWER_MEANS = ['phone', 'counter', 'message', 'signed'] as const;
+
 export const quoteLineSchema = z.object({
-  kind: z.enum(['part', 'companion', 'labour', 'fee', 'reserve']),
+  kind: z.enum(['part', 'companion', 'sundry', 'labour', 'fee', 'reserve', 'collection', 'delivery']),
   /** The catalogue's words for a part; empty for what the interface names itself. */
   description: copied,
   partId: idSchema<PartId>().nullable(),
@@ -95,6 +98,8 @@ export const offeredOptionSchema = z.object({
   handsOnMinutes: z.number(),
   readyOn: localDateSchema.nullable(),
   lines: z.array(quoteLineSchema),
+  /** Asked for before the parts are ordered. */
+  deposit: moneySchema.nullable().optional(),
   parts: z.array(requirementSchema),
 });
 export type OfferedOption = z.infer<typeof offeredOptionSchema>;
@@ -140,6 +145,10 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('serial-unreadable') }),
   z.object({ type: z.literal('bought-on'), date: localDateSchema }),
   /** How old the owner thinks it is, in years. */
+  /** What a day without a machine costs this customer, as they say; null: nobody says, and the shop's figure counts. */
+  z.object({ type: z.literal('day-without-noted'), perDay: moneySchema.nullable() }),
+  /** Whether the shop fetches the machine, and brings it back. */
+  z.object({ type: z.literal('carriage-noted'), collect: z.boolean(), bringBack: z.boolean() }),
   z.object({ type: z.literal('age-guessed'), years: z.number().min(0).max(60) }),
   /** Of a machine that no catalogue lists: what was seen of how it is built; null: it cannot be told. */
   z.object({ type: z.literal('kind-judged'), questionId: id, answerId: id.nullable() }),
@@ -248,6 +257,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     /** The way of mending it that was decided on; without it, its own. */
     fixId: id.nullable().optional(),
   }),
+  /** A job that the shop wants offered together with the repair; null: none but what the computation says. */
+  z.object({ type: z.literal('also-chosen'), causeId: idSchema<CauseId>().nullable(), name: copied }),
   /** `fixId`: which way of mending it did not help; without it, its own. */
   z.object({ type: z.literal('fix-failed'), causeId: idSchema<CauseId>(), fixId: id.nullable().optional() }),
   z.object({
@@ -262,7 +273,28 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     type: z.literal('quoted'),
     options: z.array(offeredOptionSchema).min(1).max(3),
     fee: z.object({ gross: moneySchema, waived: z.boolean() }),
-    worth: z.object({ annualRepair: z.number(), annualReplace: z.number(), probabilityRepair: z.number() }).nullable(),
+    /** The last day on which it stands; older offers name none. */
+    validUntil: localDateSchema.optional(),
+    warrantyMonths: z.number().int().min(0).optional(),
+    worth: z
+      .object({
+        annualRepair: z.number(),
+        annualReplace: z.number(),
+        probabilityRepair: z.number(),
+        /** What the customer was told and shown, as it stood then; older offers do not hold it. */
+        told: z
+          .object({
+            repair: z.boolean(),
+            quote: z.number(),
+            advantage: z.number(),
+            replacePrice: z.number(),
+            rho: z.number(),
+            spreadRepair: z.tuple([z.number(), z.number()]),
+            spreadReplace: z.tuple([z.number(), z.number()]),
+          })
+          .optional(),
+      })
+      .nullable(),
     on: basisSchema,
   }),
   z.object({
@@ -271,6 +303,9 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     /** The event of the offer that was answered. */
     offer: idSchema<EventId>(),
     optionId: id.nullable(),
+    /** Who said it, and by what means, where it was noted. */
+    by: copied.optional(),
+    how: z.enum(ANSWER_MEANS).optional(),
   }),
   z.object({
     type: z.literal('part-ordered'),

@@ -1,3 +1,4 @@
+export { ANSWER_MEANS } from './events';
 export {
   TEXT_LIMITS,
   TICKET_EVENT_VERSION,
@@ -43,6 +44,7 @@ export {
 export { summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {
+  alsoDo,
   answerOffer,
   cameBack,
   chooseParts,

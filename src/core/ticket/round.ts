@@ -7,13 +7,16 @@ export type Rested = { on: Basis; at: Instant };
 
 export type Decided = { causeId: CauseId; name: string; needsPart: boolean; fixId: string | null; at: Instant };
 export type Offered = Rested &
-  Pick<TicketEventOf<'quoted'>, 'options' | 'worth' | 'fee'> & {
+  Pick<TicketEventOf<'quoted'>, 'options' | 'worth' | 'fee' | 'validUntil' | 'warrantyMonths'> & {
     /** The event that made it: the answer names it. */
     offerId: EventId;
     /** Other numbers or prices than those offered, for which it was said to stand all the same (`partsKey`). */
     keptFor: string | null;
   };
-export type Answered = { answer: 'yes' | 'no' | 'thinking'; offerId: EventId; optionId: string | null; at: Instant };
+export type Answered = Pick<TicketEventOf<'customer-answered'>, 'answer' | 'optionId' | 'by' | 'how'> & {
+  offerId: EventId;
+  at: Instant;
+};
 export type Tick = { step: Step; at: Instant; waitUntil: Instant | null };
 export type Proved = { proofId: string; title: string; passed: boolean; at: Instant };
 export type Finished = { at: Instant; operationIds: string[]; proofIds: string[] | null };
@@ -21,6 +24,8 @@ export type Finished = { at: Instant; operationIds: string[]; proofIds: string[]
 /** One attempt at mending. A repair that did not help, a machine that came back, or another cause after the yes closes it and opens the next. */
 export type Round = {
   cause: Decided | null;
+  /** What the shop wants offered together with it. */
+  also: CauseId | null;
   parts: Requirement[];
   /** Parts that were decided on before in this round and of which something was ordered: chosen again, they are the same requirement. */
   dropped: Requirement[];
@@ -37,6 +42,7 @@ export type Round = {
 
 export const newRound = (): Round => ({
   cause: null,
+  also: null,
   parts: [],
   dropped: [],
   partsOn: null,

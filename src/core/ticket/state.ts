@@ -1,4 +1,13 @@
-import { liveEvents, type CauseId, type Instant, type LocalDate, type RoleId, type TicketId, asId } from '../units';
+import {
+  liveEvents,
+  type CauseId,
+  type Instant,
+  type LocalDate,
+  type Money,
+  type RoleId,
+  type TicketId,
+  asId,
+} from '../units';
 import { unlistedModel } from '../identify';
 import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
@@ -35,6 +44,9 @@ export type TicketState = {
   serialUnreadable: boolean;
   boughtOn: LocalDate | null;
   guessedYears: number | null;
+  /** What a day without a machine costs this customer, as they say. */
+  dayWithout: Money | null;
+  carriage: { collect: boolean; bringBack: boolean };
   /** Of a machine that is not listed: what was seen of how it is built, by question. */
   kind: Readonly<Record<string, string | null>>;
   /** The name on a machine that is not listed; '' where nobody said. */
@@ -86,6 +98,8 @@ const blank = (event: TicketEvent): TicketState => ({
   serialUnreadable: false,
   boughtOn: null,
   guessedYears: null,
+  dayWithout: null,
+  carriage: { collect: false, bringBack: false },
   kind: {},
   make: '',
   relative: null,
@@ -174,6 +188,10 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, boughtOn: data.date };
     case 'age-guessed':
       return { ...state, guessedYears: data.years };
+    case 'day-without-noted':
+      return { ...state, dayWithout: data.perDay };
+    case 'carriage-noted':
+      return { ...state, carriage: { collect: data.collect, bringBack: data.bringBack } };
     case 'kind-judged':
       return { ...state, kind: { ...state.kind, [data.questionId]: data.answerId } };
     case 'make-noted':
@@ -211,6 +229,8 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       const own = data.value === '' ? others : { ...others, [data.property]: data.value };
       return { ...state, measured: { ...state.measured, [data.roleId]: own } };
     }
+    case 'also-chosen':
+      return inRound({ also: data.causeId });
     case 'cause-decided': {
       const { causeId, name, needsPart, fixId = null } = data;
       const cause = { causeId, name, needsPart, fixId, at };
@@ -228,16 +248,16 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'decision-kept':
       return inRound(kept(state.round, data, at));
     case 'quoted': {
-      const { options, worth, fee, on } = data;
-      return inRound({ offer: { offerId: event.id, options, worth, fee, on, at, keptFor: null }, answer: null });
+      const made = factsOf(data);
+      return inRound({ offer: { ...made, offerId: event.id, at, keptFor: null }, answer: null });
     }
     case 'customer-answered': {
-      const { answer, offer: offerId, optionId } = data;
+      const { answer, offer: offerId, optionId, by, how } = data;
       const { offer, partsOn } = state.round;
       const accepted = answer === 'yes' ? offer?.options.find((option) => option.id === optionId) : undefined;
       const causeId = accepted?.causeIds[0] ?? partsOn?.causeId;
       return inRound({
-        answer: { answer, offerId, optionId, at },
+        answer: { answer, offerId, optionId, at, ...(by ? { by } : {}), ...(how ? { how } : {}) },
         // What was accepted is what is bought: the parts of the option, as they were offered.
         ...(accepted && offer
           ? {

@@ -1,65 +1,59 @@
-import { quantile, sum, weightedQuantile } from '../units';
-import {
-  hazard,
-  totalHazard,
-  type LifeComponent,
-  type ReplacementProblem,
-  type ReplacementUncertainty,
-} from './problem';
-import { drawValues, type DrawnValues } from './repairLimit';
-import { solveReplacement } from './valueCurve';
+import { sum, weightedQuantile } from '../units';
+import { askRules, type HouseRules, type RuleOpinion } from './houseRules';
+import { ageToRead, ownMachine, problemOf, type Owning, type OwningInput } from './owning';
+import type { DrawnValues } from './repairLimit';
 
-export type HouseRules = {
-  /** Repair only below this share of the new price (0.5 = half). */
-  shareOfNew: number;
-  /** Nothing over this age. */
-  maxAgeYears: number;
+/** What a repair may cost, and with what chance; they sum to one, or there are none where nothing is priced yet. One of them, certain, where the cause is settled. */
+export type Quotes = readonly {
+  quote: number;
+  probability: number;
+  /** Until the machine runs again; at once where it is missing. */
+  days?: number;
+}[];
+
+/** How long the owner waits for a new one, and what a day without a machine costs, major units. */
+export type Waiting = { newDays: number; perDay: number };
+
+/**
+ * A way out of the failure: what is paid today in each of the cases that `Quotes` lists (for a new one, beside its price), how long it takes, and what is owned afterwards.
+ * `warrantyMonths`: what the seller answers for; said, in no sum.
+ */
+export type Path = {
+  id: string;
+  owns: 'this' | 'new' | 'used';
+  pays: readonly number[];
+  days: number;
+  warrantyMonths: number;
 };
 
-/** What owning comes to does not depend on today's quote. */
-export type OwningInput = {
-  life: readonly (LifeComponent & { id: string; name: string })[];
-  next: readonly LifeComponent[];
-  /** Delivered, with disposal of the old one; major units. */
-  replacePrice: number;
-  disruption: number;
-  rho: number;
-  ageYears: number;
-  /** Component that this repair renews, if the lives name it. */
-  mendsComponent: string | null;
-  repairModel: 'minimal' | 'renewal';
-  uncertainty: ReplacementUncertainty;
-  draws: number;
-  seed: number;
+export type WeighedPath = Omit<Path, 'pays'> & {
+  /** Paid today: expected, least and most over the cases; a new one's with its price. */
+  pay: number;
+  from: number;
+  to: number;
+  /** Present value of replacing now less that of this path, days without a machine included; in all, where rho = 0. */
+  advantage: number;
+  /** Money per year, today's payment included. */
+  perYear: number;
+  /** Chance that no other path is cheaper; they sum to one. */
+  cheapest: number;
 };
 
-export type WorthInput = OwningInput & { quote: number; rules: HouseRules };
-
-/** Present values of owning this machine on and of a new one, with their draws. */
-export type Owning = {
-  rho: number;
-  replacePrice: number;
-  /** Present value of owning on from the age, and of replacing now. */
-  value: number;
-  leave: number;
-  drawn: readonly DrawnValues[];
-  /** The most that is worth paying today. */
-  limit: number;
-  /** The age at which the limit was read (renewal: the effective age). */
-  readAtAge: number;
-  curve: { age: number; limit: number }[];
-  /** Expected failures in the coming year after this repair. */
-  failuresNextYear: number;
-};
+export type WorthInput = OwningInput & { quote: number; rules?: HouseRules };
 
 export type Worth = {
   repair: boolean;
+  /** What a repair is expected to cost. */
+  quote: number;
   /** Money per year, major units, with the 10–90 % spread. */
   annualRepair: number;
   annualReplace: number;
   spreadRepair: [number, number];
   spreadReplace: [number, number];
+  /** Present value of replacing now less that of repairing now, with the days without a machine on both sides; in all, where rho = 0. */
   advantage: number;
+  /** 10–90 % of it over draws and quotes. */
+  spread: [number, number];
   /** annualReplace − annualRepair. */
   savingPerYear: number;
   probabilityRepair: number;
@@ -70,134 +64,109 @@ export type Worth = {
   curve: { age: number; limit: number }[];
   /** How many draws the probability and the spreads rest on. */
   draws: number;
-  rules: { id: 'share-of-new' | 'age-limit'; saysRepair: boolean; threshold: number; actual: number }[];
+  rho: number;
+  replacePrice: number;
   /** Expected failures in the coming year after this repair. */
   failuresNextYear: number;
+  yearsLeft: number;
+  yearsNew: number;
 };
 
-/**
- * The age at which a machine with all parts original has the hazard that this one has after the repair renewed one component.
- * Bisection; the total hazard rises with age wherever some shape exceeds one, else the calendar age is returned.
- */
-export function effectiveAge(
-  life: readonly (LifeComponent & { id: string })[],
-  ageYears: number,
-  renewed: string | null,
-): number {
-  if (
-    renewed === null ||
-    !life.some((component) => component.id === renewed) ||
-    life.every((component) => component.shape <= 1)
-  )
-    return ageYears;
-  const after = sum(life.map((component) => hazard(component, component.id === renewed ? 0.02 : ageYears)));
-  let low = 0.02;
-  let high = ageYears;
-  for (let i = 0; i < 50; i += 1) {
-    const middle = (low + high) / 2;
-    if (totalHazard(life, middle) < after) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
-}
-
-/** The curve and the draws of one machine. O(draws × sweep). */
-export function ownMachine(input: OwningInput): Owning {
-  const problem: ReplacementProblem = {
-    life: input.life.map(({ shape, scaleYears, cost, costVariation }) => ({ shape, scaleYears, cost, costVariation })),
-    next: [...input.next],
-    replace: input.replacePrice,
-    disruption: input.disruption,
-    rho: input.rho,
-  };
-  const readAtAge =
-    input.repairModel === 'renewal' ? effectiveAge(input.life, input.ageYears, input.mendsComponent) : input.ageYears;
-  const owned = solveReplacement(problem);
-  const value = owned.value(readAtAge);
-  return {
-    rho: input.rho,
-    replacePrice: input.replacePrice,
-    value,
-    leave: owned.leave,
-    drawn: drawValues(problem, readAtAge, input.uncertainty, input.draws, input.seed),
-    limit: owned.leave - value,
-    readAtAge,
-    curve: Array.from({ length: 41 }, (_, i) => ({ age: i / 2, limit: owned.leave - owned.value(i / 2) })),
-    failuresNextYear: totalHazard(problem.life, readAtAge + 0.5),
-  };
-}
+const AT_ONCE: Waiting = { newDays: 0, perDay: 0 };
 
 /**
- * A machine of which it is not known for sure what it is or how old: what owning it comes to is the mean over what it may be, and the draws of all, each by its
- * share, so that the doubt widens what is said. Probabilities are > 0 and sum to one; draws should be in their proportion. O(draws).
- * @throws Error on an empty list (a bug).
+ * Repair or replace at a quote, or at what each cause that it may be would cost. Major units; see decideMachine for the method. The figures per year are of the expected
+ * quote; chance and spreads are over draws and quotes. O(draws × quotes × log).
  */
-export function mixOwning(cases: readonly { owning: Owning; probability: number }[]): Owning {
-  const [first, ...others] = cases;
-  if (!first) throw new Error('Bug: a mixture of nothing');
-  if (others.length === 0) return first.owning;
-  const mean = (of: (owning: Owning) => number) =>
-    sum(cases.map(({ owning, probability }) => probability * of(owning)));
-  return {
-    rho: first.owning.rho,
-    replacePrice: mean(({ replacePrice }) => replacePrice),
-    value: mean(({ value }) => value),
-    leave: mean(({ leave }) => leave),
-    drawn: cases.flatMap(({ owning }) => [...owning.drawn]),
-    limit: mean(({ limit }) => limit),
-    readAtAge: mean(({ readAtAge }) => readAtAge),
-    curve: first.owning.curve.map(({ age }, index) => ({ age, limit: mean(({ curve }) => curve[index]?.limit ?? 0) })),
-    failuresNextYear: mean(({ failuresNextYear }) => failuresNextYear),
-  };
-}
-
-/** What a repair may cost, and with what chance; they sum to one, or there are none where nothing is priced yet. One of them, certain, where the cause is settled. */
-export type Quotes = readonly { quote: number; probability: number }[];
-
-/**
- * Repair or replace at a quote, or at what each cause that it may be would cost, with the house rules beside it. Major units per year; see decideMachine for the method.
- * The figures per year are of the expected quote; chance and spread are over draws and quotes. O(draws × quotes × log).
- */
-export function weighQuote(owning: Owning, asked: Quotes, rules: HouseRules, ageYears: number): Worth {
+export function weighQuote(owning: Owning, asked: Quotes, waiting: Waiting = AT_ONCE): Worth {
   const quotes = asked.length ? asked : [{ quote: 0, probability: 1 }];
-  const { rho, value, leave, drawn, limit, readAtAge, curve, failuresNextYear, replacePrice } = owning;
+  const { rho, value, leave, perYear, drawn, readAtAge, curve, failuresNextYear, replacePrice } = owning;
   const quote = sum(quotes.map((one) => one.quote * one.probability));
-  const keep = quote + value;
-  const advantage = leave - keep;
-  const repair = quotes.flatMap((one) =>
-    drawn.map((draw) => ({ value: rho * (draw.value + one.quote), weight: one.probability })),
+  const waitFor = ({ days = 0 }: Quotes[number]) => days * waiting.perDay;
+  const repairWait = sum(quotes.map((one) => waitFor(one) * one.probability));
+  const newWait = waiting.newDays * waiting.perDay;
+  const keep = quote + repairWait + value;
+  const anew = leave + newWait;
+  const each = quotes.flatMap((one) =>
+    drawn.map((draw) => ({
+      repair: one.quote + waitFor(one) + draw.value,
+      anew: draw.leave + newWait,
+      perYear: draw.perYear,
+      weight: one.probability,
+    })),
   );
-  const replace = drawn.map((draw) => rho * draw.leave);
-  const favourable = sum(
-    quotes.map((one) => one.probability * drawn.filter((draw) => draw.leave - draw.value - one.quote >= 0).length),
-  );
-  const share = replacePrice > 0 ? quote / replacePrice : Infinity;
+  const spreadOf = (of: (draw: (typeof each)[number]) => number): [number, number] => {
+    const values = each.map((draw) => ({ value: of(draw), weight: draw.weight }));
+    return [weightedQuantile(values, 0.1), weightedQuantile(values, 0.9)];
+  };
+  const favourable = sum(each.map((draw) => (draw.repair <= draw.anew ? draw.weight : 0)));
   return {
-    repair: advantage >= 0,
-    annualRepair: rho * keep,
-    annualReplace: rho * leave,
-    spreadRepair: [weightedQuantile(repair, 0.1), weightedQuantile(repair, 0.9)],
-    spreadReplace: [quantile(replace, 0.1), quantile(replace, 0.9)],
-    advantage,
-    savingPerYear: rho * leave - rho * keep,
+    repair: anew >= keep,
+    quote,
+    annualRepair: rho * keep + perYear,
+    annualReplace: rho * anew + perYear,
+    spreadRepair: spreadOf((draw) => rho * draw.repair + draw.perYear),
+    spreadReplace: spreadOf((draw) => rho * draw.anew + draw.perYear),
+    advantage: anew - keep,
+    spread: spreadOf((draw) => draw.anew - draw.repair),
+    savingPerYear: rho * (anew - keep),
     probabilityRepair: drawn.length ? favourable / drawn.length : NaN,
-    limit,
+    limit: owning.limit + newWait - repairWait,
     readAtAge,
-    curve,
+    curve: curve.map(({ age, limit }) => ({ age, limit: limit + newWait - repairWait })),
     draws: drawn.length,
-    rules: [
-      { id: 'share-of-new', saysRepair: share <= rules.shareOfNew, threshold: rules.shareOfNew, actual: share },
-      {
-        id: 'age-limit',
-        saysRepair: ageYears <= rules.maxAgeYears,
-        threshold: rules.maxAgeYears,
-        actual: ageYears,
-      },
-    ],
+    rho,
+    replacePrice,
     failuresNextYear,
+    yearsLeft: owning.yearsLeft,
+    yearsNew: owning.yearsNew,
   };
 }
 
-/** Both steps at once. */
-export const compareRepairReplace = (input: WorthInput): Worth =>
-  weighQuote(ownMachine(input), [{ quote: input.quote, probability: 1 }], input.rules, input.ageYears);
+/** Several ways out side by side, each in every draw and case: the same lives, the same cause, other prices. O(draws × cases × paths). */
+export function weighPaths(
+  owning: Owning,
+  chances: readonly number[],
+  paths: readonly Path[],
+  perDay: number,
+): WeighedPath[] {
+  const { rho, perYear, drawn } = owning;
+  const price = (
+    { owns, pays, days }: Path,
+    index: number,
+    of: Pick<DrawnValues, 'value' | 'leave' | 'used'>,
+  ): number => (pays[index] ?? 0) + days * perDay + (owns === 'this' ? of.value : owns === 'used' ? of.used : of.leave);
+  const mean = { value: owning.value, leave: owning.leave, used: owning.used ?? 0 };
+  const expected = (path: Path) => sum(chances.map((chance, index) => chance * price(path, index, mean)));
+  const best = paths.map(() => 0);
+  for (const draw of drawn)
+    chances.forEach((chance, index) => {
+      const prices = paths.map((path) => price(path, index, draw));
+      const at = prices.indexOf(Math.min(...prices));
+      best[at] = (best[at] ?? 0) + chance / drawn.length;
+    });
+  const anew = paths.find(({ owns }) => owns === 'new');
+  const against = anew ? expected(anew) : owning.leave;
+  return paths.map(({ pays, ...path }, at) => {
+    const own = path.owns === 'new' ? owning.replacePrice : 0;
+    const total = expected({ ...path, pays });
+    return {
+      ...path,
+      pay: own + sum(chances.map((chance, index) => chance * (pays[index] ?? 0))),
+      from: own + Math.min(...pays),
+      to: own + Math.max(...pays),
+      advantage: against - total,
+      perYear: rho * total + perYear,
+      cheapest: best[at] ?? 0,
+    };
+  });
+}
+
+/** All steps at once: the comparison, and what the house rules say beside it. */
+export function compareRepairReplace(input: WorthInput): Worth & { rules: RuleOpinion[] } {
+  const { ageYears, quote, rules } = input;
+  return {
+    ...weighQuote(ownMachine(input), [{ quote, probability: 1 }]),
+    rules: rules ? askRules(rules, problemOf(input), { ageYears, readAtAge: ageToRead(input), quote }) : [],
+  };
+}

@@ -1,22 +1,40 @@
 export {
   compareRepairReplace,
-  effectiveAge,
-  mixOwning,
-  ownMachine,
+  weighPaths,
   weighQuote,
+  type Path,
   type Quotes,
-  type Owning,
-  type OwningInput,
-  type HouseRules,
+  type Waiting,
+  type WeighedPath,
   type Worth,
   type WorthInput,
 } from './compareRepairReplace';
+export { askRules, ruleLimits, yearlyCostOfRule, type HouseRules, type RuleId, type RuleOpinion } from './houseRules';
+export { ageToRead, effectiveAge, mixOwning, ownMachine, problemOf, type Owning, type OwningInput } from './owning';
 export {
+  failuresUntil,
   hazard,
   totalHazard,
   type LifeComponent,
   type ReplacementProblem,
   type ReplacementUncertainty,
 } from './problem';
-export { annualSpread, decideMachine, repairLimit, type MachineDecision, type MachineQuestion } from './repairLimit';
+export {
+  annualSpread,
+  decideMachine,
+  repairLimit,
+  type MachineDecision,
+  type MachineQuestion,
+  type UsedAge,
+} from './repairLimit';
+export {
+  advantagePerHundredth,
+  limitsOf,
+  tippingAge,
+  tippingPrice,
+  unknowns,
+  type OwningCase,
+  type Unknown,
+} from './tipping';
+export { doItNow, failsWithin, type DoNow } from './doItNow';
 export { solveReplacement } from './valueCurve';

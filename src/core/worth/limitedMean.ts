@@ -66,3 +66,9 @@ export function limitedMean(variation: number): (mean: number, limit: number) =>
     return mean * (a + u * (da + u * (c + u * d)));
   };
 }
+
+/** P(c > limit) for a lognormal c with this mean and coefficient of variation; a limit of nothing is always exceeded. */
+export const tailOf =
+  (variation: number) =>
+  (mean: number, limit: number): number =>
+    limit <= 0 ? 1 : mean <= 0 ? 0 : exact(variation, limit / mean).tail;

@@ -15,7 +15,6 @@ const input = (scaleYears: number, ageYears: number, draws = 40, seed = 7): Owni
   draws,
   seed,
 });
-const rules = { shareOfNew: 0.5, maxAgeYears: 12 };
 
 describe('owning a machine of which it is not known for sure what it is', () => {
   it('is owning that one where it is known', () => {
@@ -50,27 +49,22 @@ describe('owning a machine of which it is not known for sure what it is', () => 
       return drawn.reduce((sum, { value }) => sum + (value - mean) ** 2, 0) / drawn.length;
     };
     expect(variance(mixed)).toBeGreaterThan((variance(young) + variance(old)) / 2);
-    expect(weighQuote(mixed, [{ quote: 150, probability: 1 }], rules, 8).draws).toBe(80);
+    expect(weighQuote(mixed, [{ quote: 150, probability: 1 }]).draws).toBe(80);
   });
 
   it('while the cause is open, weighs each price by its chance: figures of the expected one, odds and spread of them all', () => {
     const owning = ownMachine(input(8, 14, 40, 8));
-    const at = (quote: number) => weighQuote(owning, [{ quote, probability: 1 }], rules, 8);
+    const at = (quote: number) => weighQuote(owning, [{ quote, probability: 1 }]);
     fc.assert(
       fc.property(
         fc.double({ min: 0, max: 1, noNaN: true }),
         fc.integer({ min: 5, max: 200 }),
         fc.integer({ min: 0, max: 700 }),
         (share, low, more) => {
-          const open = weighQuote(
-            owning,
-            [
-              { quote: low, probability: share },
-              { quote: low + more, probability: 1 - share },
-            ],
-            rules,
-            8,
-          );
+          const open = weighQuote(owning, [
+            { quote: low, probability: share },
+            { quote: low + more, probability: 1 - share },
+          ]);
           const mixed = (of: 'annualRepair' | 'probabilityRepair' | 'advantage') =>
             share * at(low)[of] + (1 - share) * at(low + more)[of];
           expect(open.probabilityRepair).toBeCloseTo(mixed('probabilityRepair'), 9);
@@ -83,7 +77,7 @@ describe('owning a machine of which it is not known for sure what it is', () => 
     );
     // Nothing is said surely of a price that runs from far below to far above what it may cost.
     const wide = [owning.limit * 0.1, owning.limit * 4].map((quote) => ({ quote, probability: 0.5 }));
-    expect(weighQuote(owning, wide, rules, 8).probabilityRepair).toBeGreaterThan(0.3);
-    expect(weighQuote(owning, wide, rules, 8).probabilityRepair).toBeLessThan(0.7);
+    expect(weighQuote(owning, wide).probabilityRepair).toBeGreaterThan(0.3);
+    expect(weighQuote(owning, wide).probabilityRepair).toBeLessThan(0.7);
   });
 });

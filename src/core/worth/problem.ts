@@ -1,13 +1,15 @@
 /** Weibull life of one component: hazard h(t) = (shape/scale)(t/scale)^(shape−1) per year; repair cost lognormal with this mean. */
 export type LifeComponent = { shape: number; scaleYears: number; cost: number; costVariation: number };
 
-/** Floats in major units of money; rho per year, > 0. */
+/** Floats in major units of money; rho per year, >= 0: zero means that later money counts in full, and the long-run average decides. */
 export type ReplacementProblem = {
   life: LifeComponent[];
   next: LifeComponent[];
   replace: number;
   disruption: number;
   rho: number;
+  /** What the machine owned uses a year (energy, water) above the one bought in its place; 0 where it is missing. */
+  runningMore?: number;
 };
 
 /** Standard deviations of the logarithms of the estimates. */
@@ -20,3 +22,6 @@ export const hazard = (component: LifeComponent, age: number): number => {
 
 export const totalHazard = (life: readonly LifeComponent[], age: number): number =>
   life.reduce((sum, component) => sum + hazard(component, age), 0);
+
+/** Expected failures of a component from new to an age: the integral of its hazard, exact. */
+export const failuresUntil = ({ shape, scaleYears }: LifeComponent, age: number): number => (age / scaleYears) ** shape;

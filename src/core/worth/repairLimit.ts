@@ -1,11 +1,12 @@
 import { normalDraw, quantile, seededRandom, stableJson, type Random } from '../units';
 import type { LifeComponent, ReplacementProblem, ReplacementUncertainty } from './problem';
-import { COARSE, solveReplacement } from './valueCurve';
+import { COARSE } from './grid';
+import { solveReplacement } from './valueCurve';
 
 /**
  * The most that is worth paying for a repair at each age, minimal repair (as old after as before). Major units; may be negative where
  * even a free repair is not worth it. Drinkwater & Hastings (Operational Research Quarterly 18, 1967), Hastings (ORQ 20, 1969), in
- * continuous time with discounting. Step 0.05 years; interpolated linearly between.
+ * continuous time, with discounting or without (the long-run average). Step 0.1 years; interpolated linearly between.
  */
 export function repairLimit(problem: ReplacementProblem): (ageYears: number) => number {
   const owned = solveReplacement(problem);
@@ -24,14 +25,18 @@ export type MachineDecision = {
   repair: boolean;
   /** Present value of replacing now minus that of repairing now; positive speaks for repair. */
   advantage: number;
-  /** rho × present value, today's payment included: money per year. */
+  /** rho × present value, today's payment included: money per year; without discounting both are the long-run average. */
   annualRepair: number;
   annualReplace: number;
   /** Share of draws in which repairing is not dearer. NaN when draws = 0. */
   probabilityRepair: number;
 };
 
-export type DrawnValues = { value: number; leave: number };
+/** One draw: what owning on and leaving come to, what a new one costs per year, and what owning the used one on offer comes to (0 where there is none). */
+export type DrawnValues = { value: number; leave: number; perYear: number; used: number };
+
+/** A used machine is like one of the new kind of this age; how far its hidden condition is from it is unsure (standard deviation of the logarithm). */
+export type UsedAge = { ageYears: number; doubt: number };
 
 const MIN_SHAPE = 0.5;
 
@@ -72,14 +77,23 @@ export function drawValues(
   uncertainty: ReplacementUncertainty,
   draws: number,
   seed: number,
+  used: UsedAge | null = null,
 ): DrawnValues[] {
-  const key = stableJson([problem, ageYears, uncertainty, draws, seed]);
+  const key = stableJson([problem, ageYears, uncertainty, draws, seed, used]);
   const known = cache.get(key);
   if (known) return known;
   const random = seededRandom(seed);
+  // The hidden condition has dice of its own: what is said of repair and new does not change with a used one beside them.
+  const hidden = seededRandom(seed + 1);
+  const guess = draws > 0 ? solveReplacement(problem, COARSE).perYear : undefined;
   const values = Array.from({ length: draws }, () => {
-    const owned = solveReplacement(drawProblem(problem, uncertainty, random), COARSE);
-    return { value: owned.value(ageYears), leave: owned.leave };
+    const owned = solveReplacement(drawProblem(problem, uncertainty, random), COARSE, guess);
+    return {
+      value: owned.value(ageYears),
+      leave: owned.leave,
+      perYear: owned.perYear,
+      used: used ? owned.nextValue(used.ageYears * Math.exp(used.doubt * normalDraw(hidden))) : 0,
+    };
   });
   if (cache.size >= CACHE_SIZE) cache.delete(cache.keys().next().value ?? '');
   cache.set(key, values);
@@ -96,8 +110,8 @@ export function decideMachine(problem: ReplacementProblem, question: MachineQues
   return {
     repair: advantage >= 0,
     advantage,
-    annualRepair: problem.rho * keep,
-    annualReplace: problem.rho * owned.leave,
+    annualRepair: problem.rho * keep + owned.perYear,
+    annualReplace: problem.rho * owned.leave + owned.perYear,
     probabilityRepair: drawn.length ? favourable / drawn.length : NaN,
   };
 }
@@ -108,8 +122,8 @@ export function annualSpread(
   question: MachineQuestion,
 ): { repair: [number, number]; replace: [number, number] } {
   const drawn = drawValues(problem, question.ageYears, question.uncertainty, question.draws, question.seed);
-  const repair = drawn.map(({ value }) => problem.rho * (value + question.quote));
-  const replace = drawn.map(({ leave }) => problem.rho * leave);
+  const repair = drawn.map(({ value, perYear }) => problem.rho * (value + question.quote) + perYear);
+  const replace = drawn.map(({ leave, perYear }) => problem.rho * leave + perYear);
   return {
     repair: [quantile(repair, 0.1), quantile(repair, 0.9)],
     replace: [quantile(replace, 0.1), quantile(replace, 0.9)],

@@ -1,132 +1,171 @@
-import { limitedMean } from './limitedMean';
-import { hazard, totalHazard, type LifeComponent, type ReplacementProblem } from './problem';
+import {
+  costRate,
+  costsOf,
+  FINE,
+  gridOf,
+  interpolated,
+  type AgeCurve,
+  type Costs,
+  type Grid,
+  type SweepOptions,
+} from './grid';
+import type { ReplacementProblem } from './problem';
 
-/** Present value of owning a machine from an age on, just after any failure there was is dealt with. */
-export type ValueCurve = (ageYears: number) => number;
+/** A machine that is worth so many new ones is kept whatever happens. */
+const KEPT_FOR_EVER = 1e4;
 
-type FailureCost = { mean: number; expectedUpTo: (mean: number, limit: number) => number };
+/** Nothing is kept longer than this, in expectation. */
+const LONGEST_YEARS = 500;
 
-const failureCost = (component: LifeComponent): FailureCost => ({
-  mean: component.cost,
-  expectedUpTo: limitedMean(component.costVariation),
-});
-
-/** Where failures come this often (per year) the age is taken as the end: the hazard is held there. A machine hardly ever gets so old unreplaced. */
-const HAZARD_CAP = 4;
-const HORIZON_YEARS = 80;
-
-export type SweepOptions = {
-  /** Longest step. */
-  stepYears: number;
-  /** hazard × step stays at or below this, or the explicit sweep would diverge without a sign. */
-  hazardStep: number;
-  /** Relative change of a new machine's present value at which the fixed point counts as reached. */
-  tolerance: number;
-};
-
-export const FINE: SweepOptions = { stepYears: 0.05, hazardStep: 0.1, tolerance: 1e-8 };
-/** For draws: the spread of the draws is far larger than the error of this step (docs/methods.md). */
-export const COARSE: SweepOptions = { stepYears: 0.6, hazardStep: 0.5, tolerance: 1e-4 };
-
-type Grid = { ages: number[]; /** hazards[step][component] */ hazards: Float64Array[]; totals: number[] };
-
-/** Ages from the horizon down to 0 with the hazards at each: the same for every sweep over one life. */
-function gridOf(life: readonly LifeComponent[], options: SweepOptions, rho: number): Grid {
-  let horizon = 0;
-  while (horizon < HORIZON_YEARS && totalHazard(life, horizon) < HAZARD_CAP) horizon += 0.5;
-  const grid: Grid = { ages: [], hazards: [], totals: [] };
-  for (let age = horizon; ;) {
-    const hazards = Float64Array.from(life, (component) => Math.min(hazard(component, age), HAZARD_CAP * 3));
-    const total = hazards.reduce((sum, h) => sum + h, 0);
-    grid.ages.push(age);
-    grid.hazards.push(hazards);
-    grid.totals.push(total);
-    if (age <= 0) return grid;
-    const step = Math.min(age, options.stepYears, options.hazardStep / (total + rho));
-    age = age - step < 1e-9 ? 0 : age - step;
-  }
-}
+type Sweep = { costs: Costs; grid: Grid; replace: number; disruption: number; rho: number };
 
 /**
- * Backward sweep of V' = ρV − Σ hᵢ(t)(D + E min(cᵢ, A − V)), A = the cost of leaving at a failure (price and a new machine's present value).
- * Heun's method (second order). Starts from the fixed point at the horizon, as if the hazard stayed as it is there.
+ * Backward sweep of v' = ρv + g − Σ hᵢ(t)(D + E min(cᵢ, A − v)), A = price of a new machine, v = what owning from this age on costs above owning a new one, g = what the
+ * new one costs per year for ever. Each step takes the mean hazard within it (exact, also where early failures make it infinite at 0) and the classical Runge-Kutta rule.
+ * Starts from the fixed point at the horizon, as if the hazard stayed as it is there. Values along the ages of the grid.
  */
-function sweep(costs: readonly FailureCost[], grid: Grid, leave: number, disruption: number, rho: number): number[] {
-  const slope = (index: number, value: number): number => {
-    const hazards = grid.hazards[index];
-    let rate = 0;
-    for (let i = 0; i < costs.length; i += 1) {
-      const cost = costs[i];
-      if (cost) rate += (hazards?.[i] ?? 0) * (disruption + cost.expectedUpTo(cost.mean, leave - value));
-    }
-    return rate - rho * value;
-  };
-  let low = 0;
-  let high = Math.max(1, (leave + disruption) * (1 + (grid.totals[0] ?? 0) / rho));
-  for (let i = 0; i < 60 && high - low > 1e-9 * high; i += 1) {
-    const middle = (low + high) / 2;
-    if (slope(0, middle) > 0) low = middle;
-    else high = middle;
-  }
-  const values = [low];
-  let value = low;
-  for (let index = 1; index < grid.ages.length; index += 1) {
-    const step = (grid.ages[index - 1] ?? 0) - (grid.ages[index] ?? 0);
-    const first = slope(index - 1, value);
-    const second = slope(index, value + step * first);
-    value += (step * (first + second)) / 2;
-    values.push(value);
+function sweep({ costs, grid, replace, disruption, rho }: Sweep, perYear: number): Float64Array {
+  const { ages, rates, held } = grid;
+  const count = costs.upTo.length;
+  const values = new Float64Array(ages.length);
+  let v = restOf(
+    (value) => costRate(costs, held, 0, disruption, replace - value) - rho * value - perYear,
+    held.reduce((total, rate) => total + rate, 0),
+    { replace, disruption, rho, perYear },
+    costs,
+  );
+  values[0] = v;
+  for (let step = 0; step + 1 < ages.length; step += 1) {
+    const years = (ages[step] ?? 0) - (ages[step + 1] ?? 0);
+    const slope = (value: number) =>
+      costRate(costs, rates, step * count, disruption, replace - value) - rho * value - perYear;
+    const k1 = slope(v);
+    const k2 = slope(v + (years / 2) * k1);
+    const k3 = slope(v + (years / 2) * k2);
+    const k4 = slope(v + years * k3);
+    v += (years / 6) * (k1 + 2 * k2 + 2 * k3 + k4);
+    values[step + 1] = v;
   }
   return values;
 }
 
-function interpolate(ages: readonly number[], values: readonly number[], index: number): number {
-  const last = ages.length - 1;
-  if (index >= (ages[last] ?? 0)) return values[last] ?? NaN;
-  let low = 0;
-  let high = last;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if ((ages[middle] ?? 0) <= index) low = middle;
+/** Where the slope is zero; it falls with the value. A machine that is for ever cheaper than a new one has no such point: it is kept. */
+function restOf(
+  slope: (value: number) => number,
+  failures: number,
+  { replace, disruption, rho, perYear }: { replace: number; disruption: number; rho: number; perYear: number },
+  costs: Costs,
+): number {
+  // Beyond the price the machine is left at once, and the slope is a straight line.
+  const left = (failures * (disruption + replace) - perYear) / (failures + rho);
+  if (left >= replace) return left;
+  const scale = replace + disruption + costs.means.reduce((total, mean) => total + mean, 0) + 1;
+  let low = -KEPT_FOR_EVER * scale;
+  let high = replace;
+  if (slope(low) <= 0) return low;
+  for (let i = 0; i < 80 && high - low > 1e-9 * scale; i += 1) {
+    const middle = (low + high) / 2;
+    if (slope(middle) > 0) low = middle;
     else high = middle;
   }
-  const from = ages[low] ?? 0;
-  const to = ages[high] ?? from;
-  const share = to > from ? (index - from) / (to - from) : 0;
-  return (values[low] ?? NaN) * (1 - share) + (values[high] ?? NaN) * share;
+  return (low + high) / 2;
+}
+
+/** What repairing everything and replacing at the best age costs per year, later money in full: near the least, and a bound of it. */
+function firstGuess({ costs, grid, replace, disruption }: Sweep): number {
+  const { ages, rates } = grid;
+  const count = costs.upTo.length;
+  let best = Infinity;
+  let spent = replace;
+  for (let step = ages.length - 2; step >= 0; step -= 1) {
+    const years = (ages[step] ?? 0) - (ages[step + 1] ?? 0);
+    spent += years * costRate(costs, rates, step * count, disruption, Infinity);
+    best = Math.min(best, spent / (ages[step] ?? 1));
+  }
+  return best;
+}
+
+const startOf = (values: Float64Array): number => values[values.length - 1] ?? NaN;
+
+/** The g at which a new machine costs nothing above a new machine: v(0; g) falls with g. Secant inside a bracket, from a guess. */
+function yearlyCost(next: Sweep, tolerance: number, guess: number): number {
+  const excess = (perYear: number) => startOf(sweep(next, perYear));
+  let before = guess;
+  let excessBefore = excess(before);
+  let low = excessBefore > 0 ? before : -Infinity;
+  let high = excessBefore > 0 ? Infinity : before;
+  let perYear = before + (excessBefore > 0 ? 0.05 : -0.05) * (Math.abs(before) + 1e-9);
+  for (let i = 0; i < 100; i += 1) {
+    const value = excess(perYear);
+    if (value > 0) low = Math.max(low, perYear);
+    else high = Math.min(high, perYear);
+    const slope = (value - excessBefore) / (perYear - before);
+    const step = slope < 0 ? -value / slope : value > 0 ? Math.abs(perYear) + 1 : -Math.abs(perYear) - 1;
+    let after = perYear + step;
+    if (after <= low || after >= high)
+      after = Number.isFinite(low) && Number.isFinite(high) ? (low + high) / 2 : perYear + step;
+    if (Math.abs(after - perYear) <= tolerance * (Math.abs(after) + 1e-6)) return after;
+    before = perYear;
+    excessBefore = value;
+    perYear = after;
+  }
+  return perYear;
+}
+
+/** Expected years until a machine is left for a new one, by the best policy: T' = −1 + Σ hᵢ P(cᵢ > A − v) T. */
+function yearsKept({ costs, grid, replace }: Sweep, values: Float64Array): AgeCurve {
+  const { ages, rates, held } = grid;
+  const count = costs.upTo.length;
+  const leaving = (of: Float64Array, offset: number, limit: number) =>
+    costs.tails.reduce((rate, tail, i) => rate + (of[offset + i] ?? 0) * tail(costs.means[i] ?? 0, limit), 0);
+  const years = new Float64Array(ages.length);
+  let left = 1 / Math.max(1 / LONGEST_YEARS, leaving(held, 0, replace - (values[0] ?? 0)));
+  years[0] = left;
+  for (let step = 0; step + 1 < ages.length; step += 1) {
+    const span = (ages[step] ?? 0) - (ages[step + 1] ?? 0);
+    const middle = ((values[step] ?? 0) + (values[step + 1] ?? 0)) / 2;
+    const rate = Math.max(1e-9, leaving(rates, step * count, replace - middle));
+    left = left * Math.exp(-rate * span) - Math.expm1(-rate * span) / rate;
+    years[step + 1] = left;
+  }
+  return interpolated(grid, years);
 }
 
 export type OwnedMachine = {
-  /** V(age) of the machine owned now, under the best policy. */
-  value: ValueCurve;
-  /** Price of replacing plus the present value of the machine bought, repeated for ever. */
+  /** What owning this machine on from an age costs above owning a new one, by the best policy: of today's worth, or with rho = 0 in all. */
+  value: AgeCurve;
+  /** The same of one of the machines bought in its place, once it has that age: nothing at 0. */
+  nextValue: AgeCurve;
+  /** Price of leaving it for a new one. The limit of a repair is this less `value`. */
   leave: number;
+  /** What a new machine, replaced again and again, costs per year without its first price: the long-run average where rho = 0. */
+  perYear: number;
+  /** Expected years until this machine is left, and one bought in its place, from an age on. Worked out when asked for. */
+  yearsLeft: () => AgeCurve;
+  nextYearsLeft: () => AgeCurve;
 };
 
 /**
- * Solves next's own renewal equation W = U(0; leave = R + W) by the secant method inside a bracket (the map contracts, for leaving costs more than it
- * saves later), then sweeps `life` against it.
+ * The best policy of owning, for any rho >= 0: finds the yearly cost g of `next`, then sweeps `life` against it. With rho > 0 the present value of owning from an age on
+ * is value + g/ρ, so nothing large is ever subtracted from something large, and a small rho runs smoothly into none. O(sweeps × steps × components).
  */
-export function solveReplacement(problem: ReplacementProblem, options: SweepOptions = FINE): OwnedMachine {
-  const { next, life, replace, disruption, rho } = problem;
-  const nextCosts = next.map(failureCost);
-  const nextGrid = gridOf(next, options, rho);
-  const excess = (value: number) => (sweep(nextCosts, nextGrid, replace + value, disruption, rho).at(-1) ?? 0) - value;
-  let before = 0;
-  let excessBefore = excess(before);
-  let value = excessBefore;
-  for (let i = 0; i < 100; i += 1) {
-    const index = excess(value);
-    if (Math.abs(index) < options.tolerance * (1 + value)) break;
-    const slope = (index - excessBefore) / (value - before);
-    before = value;
-    excessBefore = index;
-    // A slope of the excess at or above 0 cannot be trusted: take the plain contraction step.
-    value = slope < -1e-9 ? value - index / slope : value + index;
-  }
-  const leave = replace + value;
-  const grid = gridOf(life, options, rho);
-  const values = sweep(life.map(failureCost), grid, leave, disruption, rho).reverse();
-  const ages = [...grid.ages].reverse();
-  return { value: (age) => interpolate(ages, values, age), leave };
+export function solveReplacement(
+  problem: ReplacementProblem,
+  options: SweepOptions = FINE,
+  guess?: number,
+): OwnedMachine {
+  const { next, life, replace, disruption, rho, runningMore = 0 } = problem;
+  const anew: Sweep = { costs: costsOf(next), grid: gridOf(next, options), replace, disruption, rho };
+  const perYear = yearlyCost(anew, options.tolerance, guess ?? firstGuess(anew));
+  const owned: Sweep = { ...anew, costs: costsOf(life), grid: gridOf(life, options) };
+  const values = sweep(owned, perYear - runningMore);
+  const nextValues = sweep(anew, perYear);
+  return {
+    value: interpolated(owned.grid, values),
+    nextValue: interpolated(anew.grid, nextValues),
+    leave: replace,
+    perYear,
+    yearsLeft: () => yearsKept(owned, values),
+    nextYearsLeft: () => yearsKept(anew, nextValues),
+  };
 }

@@ -2,13 +2,23 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { normalDraw, seededRandom } from '../units';
 import {
+  askRules,
   compareRepairReplace,
   decideMachine,
+  doItNow,
   effectiveAge,
   hazard,
+  ownMachine,
   repairLimit,
+  ruleLimits,
   solveReplacement,
+  tippingAge,
+  tippingPrice,
   totalHazard,
+  unknowns,
+  weighPaths,
+  weighQuote,
+  yearlyCostOfRule,
   type LifeComponent,
   type ReplacementProblem,
 } from '.';
@@ -161,16 +171,18 @@ describe('the repair limit', () => {
 
   it('costs what dice say it costs, and any other limit costs more', () => {
     const p = problem();
-    const { value, leave } = solveReplacement(p);
+    const { value, perYear } = solveReplacement(p);
     const limit = repairLimit(p);
     const best = simulate(p, 8, limit, 6000, 5);
-    expect(Math.abs(best.mean - value(8))).toBeLessThan(4 * best.error + 0.01 * value(8));
+    // Values are above those of owning a new one: that one's present value is its yearly cost over the rate.
+    const present = value(8) + perYear / p.rho;
+    expect(Math.abs(best.mean - present)).toBeLessThan(4 * best.error + 0.01 * present);
     for (const change of [-150, 150]) {
       const other = simulate(p, 8, (age) => limit(age) + change, 6000, 5);
       expect(other.mean).toBeGreaterThan(best.mean - 2 * best.error);
     }
     const anew = simulate({ ...p, life: p.next }, 0, limit, 6000, 6);
-    expect(Math.abs(anew.mean - (leave - p.replace))).toBeLessThan(4 * anew.error + 0.01 * leave);
+    expect(Math.abs(anew.mean - perYear / p.rho)).toBeLessThan(4 * anew.error + (0.01 * perYear) / p.rho);
   });
 
   it('stays finite for a cost next to nothing', () => {
@@ -253,10 +265,15 @@ describe('repair against replace, for the screen', () => {
   };
   it('puts the house rules beside the computation', () => {
     const worth = compareRepairReplace(input);
-    expect(worth.rules).toEqual([
-      { id: 'share-of-new', saysRepair: true, threshold: 0.5, actual: expect.closeTo(140 / 544, 6) },
-      { id: 'age-limit', saysRepair: false, threshold: 8, actual: 9 },
+    expect(worth.rules.map(({ id, saysRepair, limit }) => [id, saysRepair, Math.round(limit)])).toEqual([
+      ['share-of-new', true, 272],
+      // Half of a new one at the middle of the age limit, nothing at its end.
+      ['falling-share', false, 0],
+      ['age-limit', false, 0],
+      ['age-times-quote', true, Math.round((4 * 544) / 9)],
+      ['years-for-money', expect.any(Boolean), expect.any(Number)],
     ]);
+    for (const { loss } of worth.rules) expect(loss).toBeGreaterThanOrEqual(0);
     expect(worth.spreadRepair[0]).toBeLessThanOrEqual(worth.annualRepair * 1.2);
     expect(worth.spreadRepair[0]).toBeLessThan(worth.spreadRepair[1]);
     expect(worth.limit).toBeCloseTo(repairLimit(problem())(9), 6);
@@ -266,5 +283,198 @@ describe('repair against replace, for the screen', () => {
     const renewal = compareRepairReplace({ ...input, repairModel: 'renewal' });
     expect(renewal.readAtAge).toBeLessThan(minimal.readAtAge);
     expect(renewal.limit).toBeGreaterThan(minimal.limit);
+  });
+});
+
+describe('without discounting', () => {
+  const life = fc.array(
+    fc.record({
+      shape: fc.double({ min: 0.6, max: 4, noNaN: true }),
+      scaleYears: fc.double({ min: 4, max: 30, noNaN: true }),
+      cost: fc.double({ min: 40, max: 400, noNaN: true }),
+      costVariation: fc.double({ min: 0.1, max: 0.8, noNaN: true }),
+    }),
+    { minLength: 1, maxLength: 4 },
+  );
+  it('is what a small rate runs into', () => {
+    fc.assert(
+      fc.property(life, fc.double({ min: 1, max: 16, noNaN: true }), (lives, age) => {
+        // Somewhere something must wear, or a machine is never left.
+        const worn = [...lives, component(2.5, 12, 150)];
+        const p = problem({ life: worn, next: worn, rho: 0 });
+        expect(repairLimit({ ...p, rho: 1e-7 })(age)).toBeCloseTo(repairLimit(p)(age), 2);
+      }),
+      { numRuns: 12 },
+    );
+  });
+
+  it('costs in the long run what dice say, and any other limit costs more', () => {
+    const p = problem({ rho: 0 });
+    const limit = repairLimit(p);
+    const { perYear } = solveReplacement(p);
+    const longRun = (change: number) => {
+      const random = seededRandom(9);
+      let [time, age, total] = [0, 0, 0];
+      while (time < 60_000) {
+        const failures = p.next.map(
+          (c) => c.scaleYears * ((age / c.scaleYears) ** c.shape - Math.log(1 - random())) ** (1 / c.shape),
+        );
+        const at = Math.min(...failures);
+        const failed = p.next[failures.indexOf(at)];
+        time += at - age;
+        age = at;
+        if (!failed) break;
+        const variance = Math.log(1 + failed.costVariation ** 2);
+        const cost = failed.cost * Math.exp(-variance / 2 + Math.sqrt(variance) * normalDraw(random));
+        total += p.disruption;
+        if (cost <= limit(age) + change) total += cost;
+        else [total, age] = [total + p.replace, 0];
+      }
+      return total / time;
+    };
+    const best = longRun(0);
+    expect(Math.abs(best / perYear - 1)).toBeLessThan(0.015);
+    for (const change of [-120, 120]) expect(longRun(change)).toBeGreaterThan(best * 1.005);
+  });
+
+  it('gives both ways the same cost per year: only the advantage tells them apart', () => {
+    const decision = decideMachine(problem({ rho: 0 }), question(9, 100));
+    expect(decision.annualRepair).toBeCloseTo(decision.annualReplace, 9);
+    expect(decision.advantage).toBeCloseTo(repairLimit(problem({ rho: 0 }))(9) - 100, 6);
+  });
+});
+
+describe('house rules', () => {
+  it('never cost less than the best policy, and going by its own limit costs the same', () => {
+    for (const rho of [0, 0.05]) {
+      const p = problem({ rho });
+      const { perYear, leave, nextValue } = solveReplacement(p);
+      expect(yearlyCostOfRule(p, (age) => leave - nextValue(age)) / perYear).toBeCloseTo(1, 3);
+      fc.assert(
+        fc.property(
+          fc.double({ min: 0.05, max: 2, noNaN: true }),
+          fc.double({ min: 1, max: 30, noNaN: true }),
+          (shareOfNew, maxAgeYears) => {
+            const asked = askRules({ shareOfNew, maxAgeYears }, p, { ageYears: 9, readAtAge: 9, quote: 140 });
+            for (const { id } of asked) {
+              const rule = ruleLimits({ shareOfNew, maxAgeYears }, p.replace, solveReplacement(p)).find(
+                (one) => one.id === id,
+              );
+              expect(yearlyCostOfRule(p, rule?.nextLimit ?? (() => 0))).toBeGreaterThan(perYear * 0.9995);
+            }
+          },
+        ),
+        { numRuns: 8 },
+      );
+    }
+  });
+});
+
+describe('what would turn the answer', () => {
+  const input = {
+    life: LIFE.map((c, index) => ({ ...c, id: `c${index}`, name: `c${index}` })),
+    next: LIFE,
+    replacePrice: 544,
+    disruption: 40,
+    rho: 0.05,
+    ageYears: 9,
+    mendsComponent: null,
+    repairModel: 'minimal' as const,
+    uncertainty: { scale: 0.25, shape: 0.1, cost: 0.15, replace: 0.08 },
+    draws: 60,
+    seed: 7,
+  };
+  it('is a price of a new one at which the limit is the quote, and an age at which the curve crosses it', () => {
+    const owning = ownMachine(input);
+    for (const quote of [40, 90, 130]) {
+      const price = tippingPrice([{ input, probability: 1 }], quote) ?? NaN;
+      expect(Math.abs(repairLimit(problem({ replace: price }))(9) - quote)).toBeLessThan(2.5);
+      const age = tippingAge(owning.curve, quote) ?? NaN;
+      expect(Math.abs(repairLimit(problem())(age) - quote)).toBeLessThan(1.5);
+    }
+    expect(tippingAge(owning.curve, 1e6)).toBeNull();
+    expect(tippingPrice([{ input, probability: 1 }], 1e6)).toBeNull();
+  });
+
+  it('is worth knowing only as far as it could change what is done', () => {
+    const certain = unknowns({
+      quotes: [{ quote: 50, probability: 1 }],
+      cases: [{ probability: 1, limit: 300 }],
+      advantage: 250,
+      quote: 50,
+      limit: 300,
+      perHundredth: 0,
+      priceDoubt: 0.08,
+    });
+    for (const { worth } of certain) expect(worth).toBe(0);
+    const open = unknowns({
+      quotes: [
+        { quote: 50, probability: 0.5 },
+        { quote: 450, probability: 0.5 },
+      ],
+      cases: [{ probability: 1, limit: 200 }],
+      advantage: -50,
+      quote: 250,
+      limit: 200,
+      perHundredth: 2,
+      priceDoubt: 0.08,
+    });
+    // Known to be the cheap one, 150 are saved: every other time.
+    expect(open[0]).toEqual({ id: 'cause', worth: 75 });
+  });
+});
+
+describe('paths side by side', () => {
+  const owning = ownMachine({
+    life: LIFE.map((c, index) => ({ ...c, id: `c${index}`, name: `c${index}` })),
+    next: LIFE,
+    replacePrice: 544,
+    disruption: 40,
+    rho: 0.05,
+    ageYears: 9,
+    mendsComponent: null,
+    repairModel: 'minimal',
+    used: { ageYears: 6, doubt: 0.3 },
+    uncertainty: { scale: 0.25, shape: 0.1, cost: 0.15, replace: 0.08 },
+    draws: 100,
+    seed: 7,
+  });
+  it('says of each what it comes to; the chances sum to one, and two paths say what the comparison says', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 20, max: 400 }), fc.integer({ min: 0, max: 20 }), (quote, days) => {
+        const weighed = weighPaths(
+          owning,
+          [1],
+          [
+            { id: 'here', owns: 'this', pays: [quote], days, warrantyMonths: 12 },
+            { id: 'new', owns: 'new', pays: [0], days: 3, warrantyMonths: 24 },
+          ],
+          5,
+        );
+        const worth = weighQuote(owning, [{ quote, days, probability: 1 }], { newDays: 3, perDay: 5 });
+        expect(weighed[0]?.advantage).toBeCloseTo(worth.advantage, 6);
+        expect(weighed[0]?.perYear).toBeCloseTo(worth.annualRepair, 6);
+        expect(weighed[1]?.perYear).toBeCloseTo(worth.annualReplace, 6);
+        expect(weighed[0]?.cheapest).toBeCloseTo(worth.probabilityRepair, 6);
+        const used = { id: 'used', owns: 'used', pays: [265], days: 2, warrantyMonths: 6 } as const;
+        const three = weighPaths(owning, [1], [{ ...used }, { ...used, id: 'here', owns: 'this', pays: [quote] }], 5);
+        expect(three.reduce((sum, { cheapest }) => sum + cheapest, 0)).toBeCloseTo(1, 9);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe('a job done while the machine is open', () => {
+  it('saves the chance that it is needed later, by its life: nothing where nothing wears', () => {
+    const wear = component(3, 12, 200);
+    const now = doItNow({ life: wear, ageYears: 10, yearsLeft: 4, cost: 200, extra: 60, rho: 0 });
+    const survives = (age: number) => Math.exp(-((age / 12) ** 3));
+    expect(now.needed).toBeCloseTo(1 - survives(14) / survives(10), 9);
+    expect(now.saves).toBeCloseTo((now.needed - (1 - survives(4))) * 200, 6);
+    expect(now.pays).toBe(now.saves > 60);
+    const random = doItNow({ life: component(1, 12, 200), ageYears: 10, yearsLeft: 4, cost: 200, extra: 1, rho: 0 });
+    expect(random.saves).toBeCloseTo(0, 9);
+    expect(random.pays).toBe(false);
   });
 });

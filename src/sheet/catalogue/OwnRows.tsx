@@ -1,10 +1,9 @@
 'use client';
 import { useState } from 'react';
 import { correctOwn, database, restoreOwn, saving, strikeOwn, type OwnProblems } from '@/store';
-import { Button, Field, Mark, Panel } from '@/ui';
+import { Button, download, Field, Mark, Panel } from '@/ui';
 import { formatMinutes, learnedFromWords, ownRowWords, plural, tableWords, troubleWords } from '@/words';
 import { filesWorker, type LearnedTimes, type OwnListed } from '@/workers';
-import { download } from '../download';
 
 const FILE = 'learned.zip';
 const SHOWN = 60;

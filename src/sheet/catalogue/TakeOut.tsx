@@ -1,9 +1,8 @@
 'use client';
 import { troubleWords } from '@/words';
 import { useState } from 'react';
-import { Button } from '@/ui';
+import { Button, download } from '@/ui';
 import { filesWorker } from '@/workers';
-import { download } from '../download';
 
 const FILE = 'catalogue.zip';
 

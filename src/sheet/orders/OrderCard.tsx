@@ -4,7 +4,7 @@ import type { Settings } from '@/core/case';
 import { noteSentByHand, orderTotal, type OrderState } from '@/core/order';
 import { cancelOrder, eventStore, onOrder, sendWaitingOrders } from '@/store';
 import type { Moment } from '@/store/react';
-import { Ask, Button, Mark, NumberText, notice } from '@/ui';
+import { Ask, Button, download, Mark, notice, NumberText } from '@/ui';
 import {
   answerNotes,
   answerNotice,
@@ -15,7 +15,6 @@ import {
   orderStandWords,
   troubleWords,
 } from '@/words';
-import { download } from '../download';
 import { tried } from '../useAsk';
 import { AnswerByHand } from './AnswerByHand';
 import { OrderLine } from './OrderLine';

@@ -8,7 +8,7 @@ import { Button, Field, Mark, Select, useNewest } from '@/ui';
 import { searchWorker } from '@/workers';
 import { currencyOptions, deviceZone, zoneOptions } from './places';
 import { ReplaceShop } from './ReplaceShop';
-import { ToolList } from './ToolList';
+import { TickList, TOOLS_TEXT } from './TickList';
 import { useWholeShop } from './useWholeShop';
 import { goToShop } from './whichShop';
 
@@ -130,7 +130,7 @@ export function SetUp() {
               Tools: {tools.length - lacks.length} of {tools.length} are in your shop
               {lacking === null ? ', as in most shops' : ''}
             </summary>
-            <ToolList tools={tools} lacking={lacks} onChange={setLacking} />
+            <TickList {...TOOLS_TEXT} entries={tools} lacking={lacks} onChange={setLacking} />
           </details>
         ) : null}
         {wrong ? (

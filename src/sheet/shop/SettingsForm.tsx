@@ -7,7 +7,7 @@ import { Field, Mark, notice, Select, useNewest } from '@/ui';
 import { listOf, notSavedWords, symbolOf, troubleWords } from '@/words';
 import { searchWorker } from '@/workers';
 import { currencyOptions, zoneOptions } from './places';
-import { ToolList } from './ToolList';
+import { TickList, TOOLS_TEXT } from './TickList';
 
 /** What was typed, as a change; or a word about what belongs there. */
 type Change = SettingsChange | string;
@@ -50,10 +50,23 @@ const amount = (
       : `An amount like ${(54).toFixed(currencyDecimals(currency))}.`;
   },
 });
+/** An amount that may be left empty: what is not done is not offered. */
+const maybeAmount = (label: string, field: 'collectionFee' | 'deliveryFee', note: string): Line => ({
+  label,
+  field,
+  unit: (settings) => symbolOf(settings.currency),
+  note,
+  value: (settings) => (settings[field] ? moneyToDecimal(settings[field]) : ''),
+  change: (typed, { currency }) => {
+    if (typed.trim() === '') return { [field]: null };
+    const read = guessMoney(typed, currency);
+    return read.ok ? { [field]: read.value satisfies Money } : 'An amount, or nothing.';
+  },
+});
 /** A share that is kept in hundredths of a percent. */
 const share = (
   label: string,
-  field: 'taxBasisPoints' | 'partsMarkupBasisPoints' | 'reserveBasisPoints',
+  field: 'taxBasisPoints' | 'partsMarkupBasisPoints' | 'reserveBasisPoints' | 'depositBasisPoints',
   note?: string,
 ): Line => ({
   label,
@@ -109,8 +122,58 @@ const LINES: Line[] = [
   amount('Labour per hour, net', 'labourPerHour'),
   amount('Inspection fee, net', 'inspectionFee'),
   share('Tax', 'taxBasisPoints'),
+  {
+    label: 'Tax on work, where it differs',
+    field: 'labourTaxBasisPoints',
+    unit: '%',
+    note: 'Empty: as on parts.',
+    value: ({ labourTaxBasisPoints: rate }) => (rate === null ? '' : String(rate / 100)),
+    change: (typed) => {
+      if (typed.trim() === '') return { labourTaxBasisPoints: null };
+      const value = number(typed);
+      return value === null ? 'A percentage like 7, or nothing.' : { labourTaxBasisPoints: Math.round(value * 100) };
+    },
+  },
   share('On top of the purchase price of parts', 'partsMarkupBasisPoints'),
-  share('Put aside for work that comes back, of the labour', 'reserveBasisPoints', 'A line of every offer.'),
+  {
+    label: 'Other mark-ups, from a purchase price on',
+    field: 'markupTiers',
+    note: 'As “100: 20, 250: 12”: from 100 on 20 %, from 250 on 12 %. Empty: none.',
+    value: ({ markupTiers }) =>
+      markupTiers.map(({ from, basisPoints }) => `${Number(moneyToDecimal(from))}: ${basisPoints / 100}`).join(', '),
+    change: (typed, { currency }) => {
+      const tiers = typed.split(/[,;]/).flatMap((text) => {
+        const [from = '', percent = ''] = text.split(':');
+        return text.trim() === '' ? [] : [{ from: guessMoney(from.trim(), currency), percent: number(percent) }];
+      });
+      const read = tiers.flatMap(({ from, percent }) =>
+        from.ok && percent !== null ? [{ from: from.value, basisPoints: Math.round(percent * 100) }] : [],
+      );
+      return read.length === tiers.length ? { markupTiers: read } : 'Prices and percentages like “100: 20, 250: 12”.';
+    },
+  },
+  share(
+    'At most put aside for work that comes back, of the labour',
+    'reserveBasisPoints',
+    'The chance that the mend does not hold, where that is less. A line of the offer.',
+  ),
+  share('Asked for before parts are ordered, of their price', 'depositBasisPoints', '0: nothing.'),
+  maybeAmount('Fetching a machine', 'collectionFee', 'Empty: not done.'),
+  maybeAmount('Bringing it back', 'deliveryFee', 'Empty: not done.'),
+  whole(
+    'Warranty on a repair',
+    'warrantyMonths',
+    'months',
+    (settings) => settings.warrantyMonths,
+    (warrantyMonths) => ({ warrantyMonths }),
+  ),
+  whole(
+    'An offer stands for',
+    'validDays',
+    'days',
+    (settings) => settings.validDays,
+    (validDays) => ({ validDays }),
+  ),
   whole(
     'Promised: days from the yes to ready',
     'promiseDays',
@@ -139,6 +202,16 @@ const LINES: Line[] = [
     (settings) => settings.rules.maxAgeYears,
     (maxAgeYears) => ({ rules: { maxAgeYears } }),
   ),
+  {
+    label: 'House rule: age times quote, in new prices',
+    field: 'rules',
+    note: 'At 4, a machine of 8 years is mended for up to half a new one.',
+    value: ({ rules }) => String(rules.ageTimesQuote),
+    change: (typed) => {
+      const ageTimesQuote = number(typed);
+      return ageTimesQuote === null ? 'A number like 4.' : { rules: { ageTimesQuote } };
+    },
+  },
   amount('A day without the machine costs the customer', 'latePerDay'),
   amount('Each later failure costs the owner beside the bill', 'disruption', 'A visit, days without washing.'),
   percent(
@@ -146,13 +219,21 @@ const LINES: Line[] = [
     'rho',
     (settings) => settings.rho,
     (rho) => ({ rho }),
+    '0: it counts in full.',
   ),
 ];
+
+const TAX_STYLES = [
+  { value: 'added', text: 'prices without tax, it comes on top' },
+  { value: 'included', text: 'prices with tax in them' },
+  { value: 'none', text: 'no tax is charged' },
+] as const;
 
 /** The shop's figures; each is saved when it is entered, and only that one. */
 export function SettingsForm({ row }: { row: ReadSettings }) {
   const { settings, unreadable } = row;
   const tools = useNewest('tools', () => searchWorker.get().tools()).answer ?? [];
+  const sundries = useNewest('sundries', () => searchWorker.get().sundries()).answer ?? [];
   return (
     <section aria-label="Settings" className="mt-6 border-t border-line pt-2.5">
       <h2 className="text-lg font-semibold">The shop’s figures</h2>
@@ -172,6 +253,16 @@ export function SettingsForm({ row }: { row: ReadSettings }) {
             isDefault={row.defaults.includes(line.field)}
           />
         ))}
+        <Select
+          label="Prices and tax"
+          value={settings.taxStyle}
+          empty="choose"
+          options={TAX_STYLES}
+          onChange={(value) => {
+            const taxStyle = TAX_STYLES.find((style) => style.value === value)?.value;
+            if (taxStyle) void setting({ taxStyle });
+          }}
+        />
         <Select
           label="Time zone of the shop"
           value={settings.zone}
@@ -202,10 +293,22 @@ export function SettingsForm({ row }: { row: ReadSettings }) {
           set={(on) => setting({ repairModel: on ? 'renewal' : 'minimal' })}
         />
       </div>
+      {sundries.length ? (
+        <div className="mt-3 max-w-4xl">
+          <TickList
+            legend="Which sundries do you keep on the shelf?"
+            note="Those are charged by the piece; what is not ticked is bought for the job."
+            entries={sundries}
+            lacking={settings.lackingStock}
+            onChange={(lackingStock) => void setting({ lackingStock })}
+          />
+        </div>
+      ) : null}
       {tools.length ? (
         <div className="mt-3 max-w-4xl">
-          <ToolList
-            tools={tools}
+          <TickList
+            {...TOOLS_TEXT}
+            entries={tools}
             lacking={settings.lackingTools}
             onChange={(lackingTools) => void setting({ lackingTools })}
           />

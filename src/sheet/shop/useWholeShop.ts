@@ -1,10 +1,9 @@
 'use client';
-import { notice } from '@/ui';
+import { download, notice } from '@/ui';
 import { useState } from 'react';
 import { database, noteCopy, saving, type RestoreProblem } from '@/store';
 import { plural, troubleWords } from '@/words';
 import { filesWorker } from '@/workers';
-import { download } from '../download';
 import { seedDemo } from './seedDemo';
 
 /** `cut`: the backup can be restored as far as it goes. */

@@ -2,9 +2,9 @@
 import Link from 'next/link';
 import { note, repairDidNotHelp } from '@/core/ticket';
 import type { EarlierTicket } from '@/store';
-import { Button, Folded, Mark, useNewest } from '@/ui';
+import { useEarlier } from '../shared/useEarlier';
+import { Button, Folded, Mark } from '@/ui';
 import { formatMoment, plural } from '@/words';
-import { searchWorker } from '@/workers';
 import type { FindingsProps } from './FindingsProps';
 
 const OUTCOMES: Record<EarlierTicket['outcome'], string> = {
@@ -17,10 +17,7 @@ const MENDED = 'mended-before';
 
 /** Here before: this machine and this customer, with what was done; what was mended and did not help is evidence by one touch. */
 export function Before({ state, lore, at, ask }: FindingsProps) {
-  const { ticketId, number, plate, serial, customer } = state;
-  const named = JSON.stringify([ticketId, plate?.modelId, serial, customer?.name, customer?.phone]);
-  const before =
-    useNewest(named, () => searchWorker.get().earlier({ ticketId, number, plate, serial, customer })).answer ?? [];
+  const before = useEarlier(state);
   if (before.length === 0) return null;
   const own = before.filter(({ sameMachine }) => sameMachine);
   const finding = lore.findings.find(({ id }) => id === MENDED);

@@ -1,5 +1,20 @@
 import type { StationProps } from '../shared/StationProps';
 
 export type WorthProps = StationProps<
-  'machine' | 'age' | 'lore' | 'causes' | 'offer' | 'range' | 'market' | 'conditions' | 'worth' | 'bench' | 'next'
+  | 'machine'
+  | 'age'
+  | 'lore'
+  | 'causes'
+  | 'offer'
+  | 'range'
+  | 'market'
+  | 'conditions'
+  | 'worth'
+  | 'tips'
+  | 'paths'
+  | 'nearby'
+  | 'payers'
+  | 'why'
+  | 'bench'
+  | 'next'
 >;

@@ -1,24 +1,21 @@
 'use client';
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT } from '../shared/StationProps';
 import { offerOf } from '@/core/case';
-import { acceptedOption, answerOffer, offer, type OfferedLine, type OfferedOption } from '@/core/ticket';
+import { acceptedOption, offer, type OfferedLine, type OfferedOption } from '@/core/ticket';
 import { toMajor, type Money } from '@/core/units';
 import { NotYours } from '../shared/NotYours';
+import { WhoPays } from '../shared/WhoPays';
 import { ShakenNote } from '../shared/Shaken';
 import { Button, cx, Mark, notice, Why } from '@/ui';
 import {
+  customerWords,
   formatDate,
   formatMinutes,
   formatMoney,
-  formatPercent,
   formatRate,
   formatSince,
-  formatTimes,
-  formatYears,
-  listOf,
   lineAmountWords,
   chargedWords,
   lineWords,
@@ -28,13 +25,15 @@ import {
   plural,
   troubleWords,
 } from '@/words';
-import { NewMachine } from './NewMachine';
 import { printQuote } from './quotePdf';
 import type { WorthProps } from './WorthProps';
+import { CustomerAnswer } from './CustomerAnswer';
 import { NotAmongThem } from './NotAmongThem';
-import { RuleLines } from './RuleLines';
+import { RepairOrReplace } from './RepairOrReplace';
+import { Terms } from './Terms';
+import { WhileOpen } from './WhileOpen';
 
-/** The shop's figures behind an offer, and behind repair against replace. */
+/** The shop's figures behind an offer. */
 const OFFER_FIGURES = [
   'labourPerHour',
   'partsMarkupBasisPoints',
@@ -42,9 +41,6 @@ const OFFER_FIGURES = [
   'taxBasisPoints',
   'inspectionFee',
 ] as const;
-const WORTH_FIGURES = ['disruption', 'rho', 'rules'] as const;
-
-const LimitCurve = dynamic(() => import('./LimitCurve').then((module) => module.LimitCurve), { ssr: false });
 
 export function WorthLine({ state, causes, offer: made, range, next, settings, at }: WorthProps) {
   const { offer, answer } = state.round;
@@ -104,23 +100,7 @@ async function print(props: WorthProps): Promise<void> {
 }
 
 export function WorthStation(props: WorthProps) {
-  const {
-    state,
-    causes,
-    offer: made,
-    range,
-    machine,
-    age,
-    bench,
-    next,
-    market,
-    conditions,
-    worth,
-    settings,
-    defaults,
-    ask,
-    at,
-  } = props;
+  const { state, causes, offer: made, range, bench, next, worth, settings, defaults, ask, at } = props;
   const { round } = state;
   const [picked, setPicked] = useState<string>('best-fit');
   const { options, today } = shownOptions(props);
@@ -162,6 +142,12 @@ export function WorthStation(props: WorthProps) {
               : undefined
         }
       />
+      {accepted ? null : <WhoPays {...props} />}
+      {worth && !accepted ? (
+        <p className="max-w-3xl text-xl leading-snug font-semibold" data-testid="to-the-customer">
+          {customerWords(worth, causes.decided, settings.currency)}
+        </p>
+      ) : null}
       <ShakenNote shaken={shaken} of="offer" ask={ask} />
       <div role="radiogroup" aria-label="Ways to offer" className="grid gap-2.5 xl:grid-cols-3">
         {options.map((entry) => (
@@ -203,108 +189,34 @@ export function WorthStation(props: WorthProps) {
           {accepted ? '' : ', until it is offered again'}.
         </p>
       ) : null}
+      {round.offer && !accepted ? (
+        <CustomerAnswer
+          option={option ? { id: option.id, name: option } : null}
+          isShaken={shaken.length > 0}
+          ask={ask}
+        />
+      ) : null}
       <div className="flex flex-wrap gap-2.5">
         {round.offer && !shaken.length ? null : (
           <Button tone="main" hint="d" disabled={!draft} onClick={give} {...DO_NEXT}>
             {round.offer ? 'Offer anew, at today’s prices' : 'Offer this to the customer'}
           </Button>
         )}
-        {round.offer && !accepted ? (
-          <>
-            <Button
-              tone="main"
-              hint="d"
-              disabled={shaken.length > 0}
-              onClick={() => void ask(answerOffer('yes', option?.id ?? null))}
-              {...(shaken.length ? {} : DO_NEXT)}
-            >
-              Yes, to “{option ? optionWords(option) : ''}”
-            </Button>
-            <Button onClick={() => void ask(answerOffer('thinking', null))}>Thinking about it</Button>
-            <Button tone="stop" onClick={() => void ask(answerOffer('no', null))}>
-              No
-            </Button>
-          </>
-        ) : null}
         {round.offer && !shaken.length && !accepted ? (
           <Button onClick={give}>Offer anew, at today’s prices</Button>
         ) : null}
         <Button onClick={() => void print(props)}>Print the offer (PDF)</Button>
       </div>
-      {worth ? (
-        <div className="grid gap-4 lg:grid-cols-[1fr_18rem]">
-          <div className="text-[15px]">
-            <h3 className="font-semibold">Repair or replace</h3>
-            <p>
-              <Why
-                label="Repair, per year"
-                because={`Present value of paying this offer now and owning the machine on by the best policy, times ${formatPercent(settings.rho)} a year. 10 to 90 % of the draws lie between ${formatRate(worth.spreadRepair[0], settings.currency)} and ${formatRate(worth.spreadRepair[1], settings.currency)}.`}
-              >
-                <strong>{formatRate(worth.annualRepair, settings.currency)} a year repaired</strong>
-              </Why>
-              {', '}
-              <Why
-                label="Replace, per year"
-                because={`The same for a new machine, delivered, the old one taken away, replaced again and again. 10 to 90 %: ${formatRate(worth.spreadReplace[0], settings.currency)} to ${formatRate(worth.spreadReplace[1], settings.currency)}.`}
-              >
-                <strong>{formatRate(worth.annualReplace, settings.currency)} a year new</strong>
-              </Why>
-              . At {formatYears(age.years)} a repair may cost up to{' '}
-              <strong>{worth.limit > 0 ? formatRate(worth.limit, settings.currency) : 'nothing'}</strong>. In{' '}
-              {formatPercent(worth.probabilityRepair)} of the draws repairing is cheaper.
-            </p>
-            <Conditions conditions={conditions} />
-            {machine.designs.length > 0 ? (
-              <Mark tone="doubt">
-                Lives, and the usual prices of parts that nobody named, are defaults of the trade, not yours.
-              </Mark>
-            ) : null}
-            {market ? <NewMachine key={JSON.stringify(market)} market={market} settings={settings} /> : null}
-            <NotYours settings={settings} defaults={defaults} of={WORTH_FIGURES} />
-            <RuleLines worth={worth} currency={settings.currency} />
-          </div>
-          <LimitCurve
-            worth={worth}
-            ageYears={worth.readAtAge}
-            quote={option ? toMajor(option.gross) : 0}
-            currency={settings.currency}
-          />
-        </div>
-      ) : null}
+      <Terms {...props} optionId={option?.id ?? null} />
+      {accepted ? null : <WhileOpen {...props} />}
+      <RepairOrReplace {...props} quote={option ? toMajor(option.gross) : 0} />
     </div>
-  );
-}
-
-/** What was seen of the machine and its place, and what that does to the figures. */
-function Conditions({ conditions: { seen, rescues } }: Pick<WorthProps, 'conditions'>) {
-  if (seen.length === 0) return null;
-  return (
-    <p>
-      Seen:{' '}
-      <Why
-        label="What its condition does"
-        because={
-          <>
-            {seen.map(({ id, name, lifeFactor, causes, staysWithHouse }) => (
-              <span key={id} className="block">
-                {name}: {causes.length ? 'some parts last' : 'everything lasts'} {formatPercent(lifeFactor)} as long
-                {staysWithHouse === 'yes' ? ', in a new machine too' : ''}.
-              </span>
-            ))}
-            {rescues > 1 ? `Something will not come ${formatTimes(rescues)} as often: it is in the minutes.` : ''}
-          </>
-        }
-      >
-        {listOf(seen.map(({ name }) => name))}
-      </Why>
-      : it is in these figures.
-    </p>
   );
 }
 
 type ShownOption = Pick<
   OfferedOption,
-  'id' | 'kind' | 'fixName' | 'cure' | 'lifeShare' | 'net' | 'tax' | 'gross' | 'handsOnMinutes' | 'readyOn'
+  'id' | 'kind' | 'fixName' | 'cure' | 'lifeShare' | 'net' | 'tax' | 'gross' | 'deposit' | 'handsOnMinutes' | 'readyOn'
 > & {
   causeNames: readonly string[];
   lines: readonly OfferedLine[];
@@ -342,6 +254,12 @@ function QuoteTable({ option, minutes, planned }: { option: ShownOption; minutes
           <td className="py-1">tax</td>
           <td className="py-1 text-right">{formatMoney(option.tax)}</td>
         </tr>
+        {option.deposit ? (
+          <tr className="border-b border-line text-soft">
+            <td className="py-1">of it before the parts are ordered</td>
+            <td className="py-1 text-right">{formatMoney(option.deposit)}</td>
+          </tr>
+        ) : null}
         <tr className="text-lg font-bold">
           <td className="py-1">
             {asked ? `to pay, without ${plural(asked, 'part')} to be asked` : 'to pay'}{' '}

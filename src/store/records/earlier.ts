@@ -13,6 +13,7 @@ export type EarlierTicket = {
   sameMachine: boolean;
   machine: string;
   openedAt: Instant;
+  closedAt: Instant | null;
   /** What was mended last, or at least settled. */
   cause: { causeId: string; name: string } | null;
   outcome: 'repaired' | 'declined' | 'not-mendable' | 'open';
@@ -58,6 +59,7 @@ export async function earlierTickets(db: SorterDatabase, state: BeforeQuestion):
       sameMachine,
       machine: before.plate ? `${before.plate.badge} ${before.plate.modelNumber}` : (before.plateNotListed ?? ''),
       openedAt: before.openedAt,
+      closedAt: before.closed?.at ?? null,
       cause: cause && { causeId: cause.causeId, name: cause.name },
       outcome: before.closed?.outcome ?? 'open',
       callBacks: before.callBacks,

@@ -79,16 +79,16 @@ export async function changeSettings(
 
 const moneyLike = z.object({ amountMinor: z.number(), currency: z.string() });
 
-function inCurrency(settings: Settings, currency: string): Record<string, unknown> {
-  return Object.fromEntries(
-    Object.entries(settings).map(([name, value]) => {
-      const money = moneyLike.safeParse(value);
-      if (!money.success) return [name, value];
-      const places = currencyDecimals(currency) - currencyDecimals(money.data.currency);
-      const amount: Money = { amountMinor: Math.round(money.data.amountMinor * 10 ** places), currency };
-      return [name, amount];
-    }),
-  );
+/** Every amount in it, however deep, in another currency: the figure stays as it is. */
+function inCurrency(value: unknown, currency: string): unknown {
+  const money = moneyLike.safeParse(value);
+  if (money.success) {
+    const places = currencyDecimals(currency) - currencyDecimals(money.data.currency);
+    return { amountMinor: Math.round(money.data.amountMinor * 10 ** places), currency } satisfies Money;
+  }
+  if (Array.isArray(value)) return value.map((entry: unknown) => inCurrency(entry, currency));
+  if (!isRecord(value)) return value;
+  return Object.fromEntries(Object.entries(value).map(([name, entry]) => [name, inCurrency(entry, currency)]));
 }
 
 /** Names this shop towards the simulated suppliers; made once. */

@@ -1,7 +1,17 @@
 import { OTHER_CAUSE, waysToMend, type Catalogue, type Cause, type Platform, type Way } from '../../catalogue';
 import type { CauseRanking } from '../../diagnose';
 import { buildQuote, type Quote, type QuoteOption } from '../../quote';
-import { keyBy, sum, toMajor, weightedQuantile, type CauseId, type LocalDate } from '../../units';
+import {
+  addDays,
+  daysBetween,
+  keyBy,
+  sum,
+  toMajor,
+  unique,
+  weightedQuantile,
+  type CauseId,
+  type LocalDate,
+} from '../../units';
 import type { Chapter } from '../chapter';
 import {
   bestOption,
@@ -10,13 +20,14 @@ import {
   repairOptions,
   type OptionContext,
   type RepairOption,
+  type Sundries,
   type WhyNot,
 } from '../options';
-import { partsOfCause, type CauseParts, type PartQuestion } from '../pricing';
+import { partsOfCause, pricedParts, type CauseParts, type PartQuestion } from '../pricing';
 import type { Settings } from '../settings';
-import type { RequirementDraft } from '../../ticket';
-import type { Quotes } from '../../worth';
+import type { RequirementDraft, TicketState } from '../../ticket';
 import { partsOf } from '../requirements';
+import { madeOf, type CasePrice } from './paths';
 import type { Lore } from './causes';
 
 /** By the cause as each way of mending it sees it. */
@@ -43,6 +54,27 @@ export const numbersChapter: Chapter<
     ),
 };
 
+/** What the operations of this kind of machine use up: one piece of each. Model and prices are in it. */
+export const sundriesChapter: Chapter<
+  'sundries',
+  Omit<PartQuestion, 'measured' | 'typed' | 'oldNumbers' | 'serial'> & {
+    catalogue: Catalogue;
+    lore: Lore;
+    settings: Settings;
+  },
+  Sundries
+> = {
+  name: 'sundries',
+  byContent: ['models', 'settings'],
+  answer: ({ catalogue, lore, settings, ...question }) =>
+    new Map(
+      unique(lore.knowledge.operations.flatMap(({ consumables }) => consumables.map(({ id }) => id))).map((roleId) => [
+        roleId,
+        pricedParts(catalogue, { ...question, serial: null }, roleId, 1, 'any', settings),
+      ]),
+    ),
+};
+
 /** What mending a cause in one way comes to when it is the one. */
 export type Job = {
   way: Way;
@@ -50,6 +82,10 @@ export type Job = {
   isDone: boolean;
   option: RepairOption;
   grossMajor: number;
+  /** Parts and hours of it, before tax. */
+  made: { partsNet: number; hours: number };
+  /** Days from today until it is ready. */
+  days: number;
   costMajor: number;
   /** Until its parts are here; 0 where it needs none. */
   waitDays: number;
@@ -57,17 +93,21 @@ export type Job = {
 /** Of each cause all ways of mending it; the first is the one that this shop takes where nothing else is said. */
 export type Jobs = ReadonlyMap<CauseId, readonly [Job, ...Job[]]>;
 
-type JobWorld = {
+export type JobWorld = {
   lore: Lore;
   platform: Platform;
   numbers: Numbers;
+  sundries: Sundries;
+  carriage: TicketState['carriage'];
   settings: Settings;
   today: LocalDate;
   /** How much likelier than usual something will not come: by the machine's condition. */
   rescues: number;
 };
 
-const contextOf = ({ lore, settings, today, rescues }: JobWorld): OptionContext => ({
+export const contextOf = ({ lore, settings, today, rescues, sundries, carriage }: JobWorld): OptionContext => ({
+  sundries,
+  carriage,
   knowledge: lore.knowledge,
   settings,
   today,
@@ -78,7 +118,7 @@ const contextOf = ({ lore, settings, today, rescues }: JobWorld): OptionContext 
 /** Price and minutes of every cause by itself, in every way: of the evidence only the machine's condition is in it. */
 export const jobsChapter: Chapter<'jobs', JobWorld, Jobs> = {
   name: 'jobs',
-  byContent: ['settings'],
+  byContent: ['settings', 'carriage'],
   answer: (world) => {
     const { knowledge } = world.lore;
     const jobs = new Map<CauseId, readonly [Job, ...Job[]]>();
@@ -92,17 +132,19 @@ export const jobsChapter: Chapter<'jobs', JobWorld, Jobs> = {
 };
 
 function jobOf(world: JobWorld, way: Way): Job | null {
-  const { numbers, settings, platform } = world;
+  const { numbers, settings, platform, today, carriage } = world;
   const parts = numbers.get(way.cause);
   if (!parts) return null;
   const option = bestOption(contextOf(world), way, parts);
-  const [priced] = buildQuote({ ...chargedBy(settings), options: [option] }).options;
+  const [priced] = buildQuote({ ...chargedBy(settings, carriage), options: [option] }).options;
   if (!priced) return null;
   return {
     way,
     isDone: platform.tub !== 'welded' || settings.opensWeldedTubs || !option.plan.opensTub,
     option,
     grossMajor: toMajor(priced.gross),
+    made: madeOf(priced),
+    days: option.readyOn ? daysBetween(today, option.readyOn) : 0,
     costMajor: parts.costMajor,
     waitDays: Math.max(0, ...option.picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK)),
   };
@@ -121,7 +163,7 @@ export function jobIn(jobs: Jobs, causeId: CauseId, fixId: string | null, agreed
 /** An option without its arithmetic: what it mends, buys and takes. Its lines and sums are the quote's option of the same id. */
 export type OfferedWay = Pick<
   RepairOption,
-  'id' | 'causeIds' | 'handsOnMinutes' | 'readyOn' | 'savesMinutes' | 'cure' | 'lifeShare'
+  'id' | 'causeIds' | 'handsOnMinutes' | 'readyOn' | 'savesMinutes' | 'cure' | 'lifeShare' | 'partsMargin'
 > & {
   parts: RequirementDraft[];
   /** Hands-on minutes of its jobs, each with a way in of its own. */
@@ -136,15 +178,22 @@ export type NotOffered = Pick<
   'id' | 'kind' | 'causeNames' | 'fixId' | 'fixName' | 'gross' | 'readyOn' | 'handsOnMinutes'
 > &
   Pick<RepairOption, 'cure' | 'lifeShare'> & { why: WhyNot };
-export type OfferMade = { options: OfferedWay[]; quote: Quote; notOffered: NotOffered[] };
+export type OfferMade = {
+  options: OfferedWay[];
+  quote: Quote;
+  notOffered: NotOffered[];
+  /** How long it stands, and what the shop answers for. */
+  terms: { validUntil: LocalDate; warrantyMonths: number };
+};
 
 const wayOf = (
-  { id, causeIds, handsOnMinutes, readyOn, savesMinutes, cure, lifeShare, picks, plan }: RepairOption,
+  { id, causeIds, handsOnMinutes, readyOn, savesMinutes, cure, lifeShare, partsMargin, picks, plan }: RepairOption,
   { platform, settings }: JobWorld,
 ): OfferedWay => ({
   id,
   cure,
   lifeShare,
+  partsMargin,
   causeIds,
   handsOnMinutes,
   readyOn,
@@ -162,7 +211,7 @@ export const offerChapter: Chapter<
   OfferMade | null
 > = {
   name: 'offer',
-  byContent: ['settings'],
+  byContent: ['settings', 'carriage'],
   answer: ({ job, jobs, second, chosen, ...world }) => {
     const { numbers } = world;
     const parts = numbers.get(job.way.cause);
@@ -184,6 +233,10 @@ export const offerChapter: Chapter<
     return {
       options: offered.map((option) => wayOf(option, world)),
       quote: { ...quote, options: shown },
+      terms: {
+        validUntil: addDays(world.today, world.settings.validDays),
+        warrantyMonths: world.settings.warrantyMonths,
+      },
       notOffered: left.flatMap(({ option: { id, cure, lifeShare }, why }) => {
         const one = priced.get(id);
         if (!one) return [];
@@ -194,25 +247,11 @@ export const offerChapter: Chapter<
   },
 };
 
-const SECOND_AT_LEAST = 0.04;
-
 /** What the first has brought is mended with it from this chance on. */
 const BROUGHT_AT_LEAST = 0.1;
 
-/** What the first has brought, or else the next likely cause, that needs a part and work: perhaps worth doing while it is open. */
-export const secondCause = (ranking: CauseRanking, first: Cause): Cause | null =>
-  broughtBy(ranking, first) ??
-  ranking.causes.find(
-    (entry) =>
-      entry.cause &&
-      entry.cause.id !== first.id &&
-      entry.probability >= SECOND_AT_LEAST &&
-      entry.cause.roleId &&
-      entry.cause.operations.length,
-  )?.cause ??
-  null;
-
-function broughtBy(ranking: CauseRanking, first: Cause): Cause | null {
+/** What the first has brought, that needs a part and work: it is offered together with it. */
+export function broughtBy(ranking: CauseRanking, first: Cause): Cause | null {
   const lead = ranking.causes.find((entry) => entry.cause?.id === first.id);
   const [brought] = lead?.with ?? [];
   if (!lead || !brought || brought.probability < BROUGHT_AT_LEAST * lead.probability) return null;
@@ -228,25 +267,27 @@ const RANGE_CAUSES = 8;
 export const rangeChapter: Chapter<'range', { ranking: CauseRanking; jobs: Jobs }, QuoteRange | null> = {
   name: 'range',
   answer: ({ ranking, jobs }) => {
-    const quotes = likelyQuotes(ranking, jobs);
+    const quotes = likelyCases(ranking, jobs);
     if (quotes.length === 0) return null;
-    const values = quotes.map(({ quote, probability }) => ({ value: quote, weight: probability }));
+    const values = quotes.map(({ gross, probability }) => ({ value: gross, weight: probability }));
     return {
       low: weightedQuantile(values, 0.1),
       high: weightedQuantile(values, 0.9),
-      expected: sum(quotes.map(({ quote, probability }) => quote * probability)),
+      expected: sum(quotes.map(({ gross, probability }) => gross * probability)),
     };
   },
 };
 
 /** What mending each of the likely causes would cost, gross, and its chance among them; they sum to one. Empty where none is priced. */
-export function likelyQuotes(ranking: CauseRanking, jobs: Jobs): Quotes {
+export function likelyCases(ranking: CauseRanking, jobs: Jobs): CasePrice[] {
   const priced = ranking.causes
     .filter((entry) => entry.causeId !== OTHER_CAUSE)
     .slice(0, RANGE_CAUSES)
     .flatMap((entry) => {
       const [job] = jobs.get(entry.causeId) ?? [];
-      return job ? [{ quote: job.grossMajor, probability: entry.probability }] : [];
+      if (!job) return [];
+      const { grossMajor, days, made, way } = job;
+      return [{ gross: grossMajor, days, ...made, cure: way.cause.cure, probability: entry.probability }];
     });
   const total = sum(priced.map(({ probability }) => probability));
   return total > 0 ? priced.map((one) => ({ ...one, probability: one.probability / total })) : [];

@@ -1,8 +1,7 @@
-import { XMLBuilder, XMLParser } from 'fast-xml-parser';
+import { XMLParser } from 'fast-xml-parser';
 import {
   fail,
   isCurrency,
-  moneyToDecimal,
   ok,
   parseMoney,
   type Money,
@@ -14,6 +13,7 @@ import {
   type Branded,
   idSchema,
 } from '../../units';
+import { ublAmount, ublDocument, ublParty, ublQuantity } from '../../units/ubl';
 import * as z from '../../units/zod';
 import type { HeardAnswer, HeardLine } from '../decide/gate';
 import type { OrderAnswer } from '../stream/orderStream';
@@ -31,12 +31,6 @@ export type UblOrder = {
 
 export type UblProblem = { kind: 'not-xml' } | { kind: 'not-an-order'; missing: string };
 
-const NAMESPACES = {
-  '@_xmlns:cac': 'urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2',
-  '@_xmlns:cbc': 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2',
-};
-
-const builder = new XMLBuilder({ ignoreAttributes: false, format: true, indentBy: ' ' });
 const parser = new XMLParser({
   ignoreAttributes: false,
   parseTagValue: false,
@@ -45,35 +39,27 @@ const parser = new XMLParser({
   isArray: (name) => name === 'cac:OrderLine' || name === 'cbc:Note',
 });
 
-const amount = (money: Money) => ({ '#text': moneyToDecimal(money), '@_currencyID': money.currency });
-const party = (name: string) => ({ 'cac:Party': { 'cac:PartyName': { 'cbc:Name': name } } });
-
 export function writeUblOrder(order: UblOrder): string {
-  return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
-    Order: {
-      '@_xmlns': 'urn:oasis:names:specification:ubl:schema:xsd:Order-2',
-      ...NAMESPACES,
-      'cbc:UBLVersionID': '2.1',
-      'cbc:ID': order.number,
-      'cbc:IssueDate': order.issuedOn,
-      'cbc:Note': order.mode,
-      'cbc:DocumentCurrencyCode': order.currency,
-      'cac:BuyerCustomerParty': party(order.buyer),
-      'cac:SellerSupplierParty': party(order.supplier),
-      'cac:OrderLine': order.lines.map((line) => ({
-        'cac:LineItem': {
-          'cbc:ID': line.id,
-          'cbc:Quantity': { '#text': String(line.packs), '@_unitCode': 'C62' },
-          'cac:Price': { 'cbc:PriceAmount': amount(line.packPrice) },
-          'cac:Item': {
-            'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
-            'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
-            'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
-          },
+  return ublDocument('Order', {
+    'cbc:ID': order.number,
+    'cbc:IssueDate': order.issuedOn,
+    'cbc:Note': order.mode,
+    'cbc:DocumentCurrencyCode': order.currency,
+    'cac:BuyerCustomerParty': ublParty(order.buyer),
+    'cac:SellerSupplierParty': ublParty(order.supplier),
+    'cac:OrderLine': order.lines.map((line) => ({
+      'cac:LineItem': {
+        'cbc:ID': line.id,
+        'cbc:Quantity': ublQuantity(line.packs),
+        'cac:Price': { 'cbc:PriceAmount': ublAmount(line.packPrice) },
+        'cac:Item': {
+          'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
+          'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
+          'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
         },
-      })),
-    },
-  })}`;
+      },
+    })),
+  });
 }
 
 const textOf = z.union([z.string(), z.object({ '#text': z.string() }).transform((node) => node['#text'])]);
@@ -165,29 +151,24 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
 const CODES = { accepted: '5', substituted: '3', 'back-ordered': '42', rejected: '7' } as const;
 
 export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, issuedOn: LocalDate): string {
-  return `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
-    OrderResponse: {
-      '@_xmlns': 'urn:oasis:names:specification:ubl:schema:xsd:OrderResponse-2',
-      ...NAMESPACES,
-      'cbc:UBLVersionID': '2.1',
-      'cbc:ID': answer.reference,
-      'cbc:IssueDate': issuedOn,
-      'cac:OrderReference': { 'cbc:ID': orderNumber },
-      'cac:OrderLine': answer.lines.map((line) => ({
-        ...(line.note ? { 'cbc:Note': line.note } : {}),
-        'cac:LineItem': {
-          'cbc:ID': line.lineId,
-          'cbc:LineStatusCode': CODES[line.status],
-          ...(line.dueOn ? { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.dueOn } } } : {}),
-          'cac:Price': { 'cbc:PriceAmount': amount(line.packPrice) },
-          'cac:Item': {
-            'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
-            'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
-          },
+  return ublDocument('OrderResponse', {
+    'cbc:ID': answer.reference,
+    'cbc:IssueDate': issuedOn,
+    'cac:OrderReference': { 'cbc:ID': orderNumber },
+    'cac:OrderLine': answer.lines.map((line) => ({
+      ...(line.note ? { 'cbc:Note': line.note } : {}),
+      'cac:LineItem': {
+        'cbc:ID': line.lineId,
+        'cbc:LineStatusCode': CODES[line.status],
+        ...(line.dueOn ? { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.dueOn } } } : {}),
+        'cac:Price': { 'cbc:PriceAmount': ublAmount(line.packPrice) },
+        'cac:Item': {
+          'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
+          'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
         },
-      })),
-    },
-  })}`;
+      },
+    })),
+  });
 }
 
 const someText = textOf.catch('');

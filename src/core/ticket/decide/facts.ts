@@ -11,6 +11,8 @@ export type FactType =
   | 'serial-unreadable'
   | 'bought-on'
   | 'age-guessed'
+  | 'day-without-noted'
+  | 'carriage-noted'
   | 'make-noted'
   | 'relative-judged'
   | 'kind-judged'

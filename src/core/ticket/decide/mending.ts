@@ -34,6 +34,10 @@ export const settleCause = (cause: {
   fixId?: string | null;
 }): TicketDecision => open(() => ok([{ type: 'cause-decided', ...cause }]));
 
+/** A job that is offered together with the repair, or is not after all. */
+export const alsoDo = (causeId: CauseId | null, name: string): TicketDecision =>
+  open(() => ok([{ type: 'also-chosen', causeId, name }]));
+
 /**
  * The repair of a cause did not help. If it is the one of this round, the round is over; else it is evidence. `fixId`: which way of mending it; of this round's cause
  * the one of the round, of any other its own, where it is not said.
@@ -101,7 +105,7 @@ export const keep = (decision: 'part' | 'offer'): TicketDecision =>
  * The offer as it is read to the customer and printed. It rests on parts that stand; the numbers of the first option are the ones decided on, at the
  * prices of the offer.
  */
-export const offer = ({ causeId, options, fee, worth }: OfferDraft): TicketDecision =>
+export const offer = ({ causeId, options, ...terms }: OfferDraft): TicketDecision =>
   open((ticket, { newId }) => {
     const { round } = ticket;
     const by = unique(standing(ticket).shaken.flatMap((entry) => (entry.decision === 'part' ? [entry.by] : [])));
@@ -112,11 +116,16 @@ export const offer = ({ causeId, options, fee, worth }: OfferDraft): TicketDecis
     const chosen = round.partsOn !== null && first !== undefined;
     return ok([
       ...(chosen ? [{ type: 'parts-chosen' as const, causeId, parts: first.parts, on }] : []),
-      { type: 'quoted', options: priced, fee, worth, on },
+      { type: 'quoted', options: priced, ...terms, on },
     ]);
   });
 
-export const answerOffer = (answer: 'yes' | 'no' | 'thinking', optionId: string | null): TicketDecision =>
+/** `said`: who gave the answer and by what means, where that was noted. */
+export const answerOffer = (
+  answer: 'yes' | 'no' | 'thinking',
+  optionId: string | null,
+  said: Pick<TicketEventOf<'customer-answered'>, 'by' | 'how'> = {},
+): TicketDecision =>
   open((ticket) => {
     const { offer: made } = ticket.round;
     if (!made) return fail({ kind: 'no-offer' });
@@ -131,6 +140,7 @@ export const answerOffer = (answer: 'yes' | 'no' | 'thinking', optionId: string 
         answer,
         offer: made.offerId,
         optionId: answer === 'yes' ? optionId : null,
+        ...said,
       },
     ]);
   });

@@ -1,10 +1,9 @@
 'use client';
 import type { SheetRow } from '@/core/sheets';
 import type { SheetHabit } from '@/store';
-import { Button, Mark, Select, useNewest } from '@/ui';
+import { Button, download, Mark, Select, useNewest } from '@/ui';
 import { formatMoney, formatNumber, plural, SHEET_FIELD_WORDS, sheetProblemWords, tableWords } from '@/words';
 import { searchWorker, sheetsWorker, type CheckedSheet, type NamedPart } from '@/workers';
-import { download } from '../../download';
 
 /** What a person asks about; makes and ways of sending come along. */
 const COUNTED = ['models', 'parts', 'fits', 'relations', 'offers'] as const;

@@ -1,0 +1,127 @@
+import type { RuleId, Unknown, Worth } from '@/core/worth';
+import { formatMinutes, formatNumber, formatPercent, formatRate, formatYears, plural } from './format';
+
+/** "83 of 100". */
+export const outOfHundred = (share: number): string => `${formatNumber(Math.round(share * 100))} of 100`;
+
+/** Less than this share of a new one's price is no difference to act upon. */
+const CLOSE = 0.03;
+type Told = Pick<Worth, 'repair' | 'quote' | 'advantage' | 'replacePrice'>;
+const isClose = ({ advantage, replacePrice }: Told): boolean => Math.abs(advantage) < CLOSE * replacePrice;
+
+/** What is said to the customer, with the figure. */
+export function customerWords(worth: Told, decided: boolean, currency: string): string {
+  const money = (major: number) => formatRate(Math.max(0, major), currency);
+  const price = decided
+    ? `Mending it for ${money(worth.quote)}`
+    : `Mending it, for about ${money(worth.quote)} as far as we can tell,`;
+  if (isClose(worth)) return `${price} or buying a new one comes to about the same in the long run.`;
+  return worth.repair
+    ? `${price} leaves you about ${money(worth.advantage)} better off than buying a new one now.`
+    : `A new one is the better buy: ${price.charAt(0).toLowerCase()}${price.slice(1)} would cost you about ${money(-worth.advantage)} more in the long run.`;
+}
+
+/** The balance in a few words: per year, or in all where later money counts in full. */
+export function balanceWords(worth: Worth, currency: string): string {
+  const perYear = worth.rho > 0;
+  const by = Math.abs(perYear ? worth.savingPerYear : worth.advantage);
+  if (by < 1) return 'Repaired or new: it costs the same';
+  return `${worth.repair ? 'Repair' : 'Replace'}, by ${formatRate(by, currency)}${perYear ? ' a year' : ' in all'}`;
+}
+
+/** From where to where the difference goes. */
+export function spreadWords([low, high]: readonly [number, number], currency: string): string {
+  const money = (major: number) => formatRate(Math.abs(major), currency);
+  if (low >= 0) return `by ${money(low)} to ${money(high)}`;
+  return high < 0 ? `by ${money(high)} to ${money(low)}` : `from ${money(low)} dearer to ${money(high)} cheaper`;
+}
+
+/** What would turn the answer. */
+export function tippingWords(
+  worth: Worth,
+  tips: { quote: number; newPrice: number | null; age: number | null },
+  currency: string,
+): string[] {
+  const money = (major: number) => formatRate(major, currency);
+  return [
+    tips.quote > 0
+      ? `Repair pays as long as the quote stays under ${money(tips.quote)}`
+      : 'No repair pays at this age, however cheap',
+    ...(tips.newPrice === null
+      ? []
+      : [
+          worth.repair
+            ? `unless a new one, delivered, is to be had under ${money(tips.newPrice)}`
+            : `it would pay if a new one, delivered, cost more than ${money(tips.newPrice)}`,
+        ]),
+    ...(tips.age === null
+      ? []
+      : [
+          worth.repair
+            ? `up to an age of ${formatYears(tips.age)}`
+            : `at this price it paid up to ${formatYears(tips.age)}`,
+        ]),
+  ];
+}
+
+/** What is not known, and what it takes to know it. */
+export const UNKNOWN_WORDS: Record<Unknown['id'], { what: string; how: string }> = {
+  cause: { what: 'which cause it is', how: 'the next check tells' },
+  machine: { what: 'which machine it is and how old', how: 'the plate, the serial number or the receipt tells' },
+  price: { what: 'what a new one costs', how: 'ask for today’s price, and enter it below' },
+};
+
+export function ruleWords(
+  { id, limit }: { id: RuleId; limit: number },
+  rules: { shareOfNew: number; maxAgeYears: number; ageTimesQuote: number },
+  currency: string,
+): string {
+  const most = Number.isFinite(limit) ? `: up to ${formatRate(Math.max(0, limit), currency)}` : '';
+  switch (id) {
+    case 'share-of-new':
+      return `Below ${formatPercent(rules.shareOfNew)} of a new one${most}`;
+    case 'falling-share':
+      return `A share of a new one that falls to nothing at ${formatYears(rules.maxAgeYears)}${most}`;
+    case 'age-limit':
+      return `Nothing over ${formatYears(rules.maxAgeYears)}`;
+    case 'age-times-quote':
+      return `Age times quote below ${formatNumber(rules.ageTimesQuote, 1)} new ones${most}`;
+    case 'years-for-money':
+      return `No more per year gained than a new one costs per year${most}`;
+  }
+}
+
+type Nearby = {
+  needed: number;
+  saves: number;
+  extra: number;
+  extraMinutes: number;
+  alone: number;
+  aloneMinutes: number;
+  pays: boolean;
+};
+
+/** What a job costs more today, and what it saves. */
+export const nearbyWords = ({ needed, saves, extra, extraMinutes }: Nearby, currency: string): string =>
+  `${formatRate(extra, currency)} and ${formatMinutes(extraMinutes)} more today. Needed before the machine’s end in ${outOfHundred(needed)}: saves ${formatRate(saves, currency)} on average.`;
+
+/** Where the figures of `nearbyWords` come from. */
+export const nearbyBecause = ({ alone, aloneMinutes, pays }: Nearby, currency: string): string =>
+  `By itself it takes ${formatMinutes(aloneMinutes)} and costs ${formatRate(alone, currency)}, and a failure more. The chance is that of its part’s life, between today’s age and the expected end, less that of a new part. ${pays ? 'It saves more than it costs.' : 'It costs more than it saves.'}`;
+
+type Payer =
+  | { kind: 'warranty'; fits: string; warranty: { months: number; covers: 'all' | 'parts'; roles: readonly string[] } }
+  | { kind: 'recall'; fits: string; recall: { what: string; remedy: string } };
+
+/** Somebody else who may have to pay. */
+export function payerWords(payer: Payer, roleName: (roleId: string) => string): { title: string; text: string } {
+  const about = payer.fits === 'other-cause' ? ', on something else' : '';
+  if (payer.kind === 'recall')
+    return { title: `Called back by its maker${about}`, text: `${payer.recall.what}. ${payer.recall.remedy}.` };
+  const { months, covers, roles } = payer.warranty;
+  const what = roles.length ? `on ${roles.map(roleName).join(' and ')}` : 'on all of it';
+  return {
+    title: `The maker’s warranty${about}`,
+    text: `${plural(months, 'month')} ${what} from the day of purchase${covers === 'parts' ? ', parts only: the work is paid' : ''}.`,
+  };
+}
