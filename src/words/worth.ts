@@ -71,6 +71,8 @@ export const UNKNOWN_WORDS: Record<Unknown['id'], { what: string; how: string }>
   price: { what: 'what a new one costs', how: 'ask for today’s price, and enter it below' },
 };
 
+const plainYears = (years: number): string => plural(years, 'year');
+
 export function ruleWords(
   { id, limit }: { id: RuleId; limit: number },
   rules: { shareOfNew: number; maxAgeYears: number; ageTimesQuote: number },
@@ -81,9 +83,9 @@ export function ruleWords(
     case 'share-of-new':
       return `Below ${formatPercent(rules.shareOfNew)} of a new one${most}`;
     case 'falling-share':
-      return `A share of a new one that falls to nothing at ${formatYears(rules.maxAgeYears)}${most}`;
+      return `A share of a new one that falls to nothing at ${plainYears(rules.maxAgeYears)}${most}`;
     case 'age-limit':
-      return `Nothing over ${formatYears(rules.maxAgeYears)}`;
+      return `Nothing over ${plainYears(rules.maxAgeYears)}`;
     case 'age-times-quote':
       return `Age times quote below ${formatNumber(rules.ageTimesQuote, 1)} new ones${most}`;
     case 'years-for-money':

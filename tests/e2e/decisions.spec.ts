@@ -66,7 +66,8 @@ test('a repair that did not help: the second one is offered, accepted, ordered a
 
   // Nothing of the first repair counts for the second: no part, no offer, no tick.
   const findings = await unfold(page, 'Findings');
-  const settle = findings.getByRole('button', { name: /^Settle on/ });
+  // A cause that needs a part of its own: washers for the screens are on the shelf.
+  const settle = findings.getByRole('button', { name: /^Settle on (?!it$|Tap shut)/ });
   await expect(settle.first()).toBeVisible({ timeout: 30_000 });
   await settle.first().click();
   const worth = page.getByRole('region', { name: 'Worth', exact: true });

@@ -22,7 +22,7 @@ test('the shop’s figures change the offer at once, and nonsense is refused wit
   await page.getByLabel('House rule: nothing over this age').press('Enter');
   await openTicket(page, 204);
   await unfold(page, 'Worth');
-  await expect(worth).toContainText('House rule “nothing over 5 years”');
+  await expect(worth).toContainText('Nothing over 5 years');
   await expect(worth).toContainText('says replace');
   expect(await amountOf(labourLine)).toBeCloseTo(2 * before, 2);
   // What was offered stays as it was offered; what it would be today is said beside it.

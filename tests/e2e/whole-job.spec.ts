@@ -65,7 +65,7 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
     const worth = station(page, 'Worth');
     await expect(worth).toContainText('Labour,');
     await expect(worth).toContainText('a year repaired');
-    await expect(worth).toContainText('House rule');
+    await expect(worth).toContainText('house rules');
     await doNext(page, /Make the offer/);
     await page.keyboard.press('Enter');
     await expect(worth).toContainText('What does the customer say?');

@@ -111,7 +111,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     cause && (causeOf(lore, round.also) ?? broughtBy(ranking, cause) ?? worthDoing(nearby, lore.knowledge.causes));
   const chosen = chosenKey(state, cause);
   const offer = job && run(offerChapter, { ...priced, jobs, job, second, chosen });
-  const cases = casePrices(state, offer, today) ?? likelyCases(ranking, jobs);
+  const cases = casePrices(state, offer, job?.waitDays ?? 0, today) ?? likelyCases(ranking, jobs);
   const quotes = cases.map(({ gross, days, probability }) => ({ quote: gross, days, probability }));
   const waiting = { newDays: market?.economics.daysToReplace ?? 0, perDay: toMajor(settings.latePerDay) };
   const worth = run(worthChapter, { owning, quotes, waiting });
@@ -209,16 +209,20 @@ function leadOf(ranking: CauseRanking, { knowledge }: Lore, decided: string | nu
 }
 
 /** What the customer pays, as accepted, else as it would be offered for the cause that was settled; null while that is open. */
-function casePrices({ round }: TicketState, offer: OfferMade | null, today: LocalDate): CasePrice[] | null {
+function casePrices(
+  { round }: TicketState,
+  offer: OfferMade | null,
+  partDays: number,
+  today: LocalDate,
+): CasePrice[] | null {
   const option = acceptedOption(round) ?? (round.cause ? offer?.quote.options[0] : undefined);
   if (!option) return null;
-  const way = offer?.options.find(({ id }) => id === option.id);
   return [
     {
       probability: 1,
       gross: toMajor(option.gross),
       days: option.readyOn && option.readyOn > today ? daysBetween(today, option.readyOn) : 0,
-      cure: way?.cure ?? 1,
+      partDays,
       ...madeOf(option),
     },
   ];

@@ -1,5 +1,5 @@
 import type { Cause, Knowledge, Way } from '../catalogue';
-import { planWork, type WorkPlan } from '../labour';
+import { planWork, readyDate, type WorkPlan } from '../labour';
 import {
   buildQuote,
   carriageLine,
@@ -9,7 +9,7 @@ import {
   type QuoteLineInput,
   type QuoteOptionInput,
 } from '../quote';
-import { addDays, fromMajor, sum, toMajor, zeroMoney, type LocalDate, type CauseId, type RoleId } from '../units';
+import { fromMajor, sum, toMajor, zeroMoney, type LocalDate, type CauseId, type RoleId } from '../units';
 import { costOfPieces, sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
 import type { TicketState } from '../ticket';
 import type { Settings } from './settings';
@@ -162,7 +162,6 @@ function option(
     ...picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK),
     unlisted.length ? DAYS_TO_ASK : 0,
   );
-  const waitDays = Math.ceil(plan.elapsedHours / 24);
   const paid = sundries.cost + sum(picks.map(({ candidate: { cost } }) => (cost ? toMajor(cost) : 0)));
   return {
     id: kind === 'other-way' ? (way.fixId ?? kind) : kind,
@@ -175,7 +174,7 @@ function option(
     causeIds: causes.map((cause) => cause.id),
     lines,
     handsOnMinutes,
-    readyOn: addDays(today, days + waitDays + 1),
+    readyOn: readyDate(today, { partDays: days, handsOnMinutes, elapsedHours: plan.elapsedHours }, settings),
     picks,
     plan,
     partsMargin: sum(partLines.map(({ net }) => (net ? toMajor(net) : 0))) - paid,

@@ -1,6 +1,8 @@
 import { moneySchema } from '../units';
 import * as z from '../units/zod';
 
+const weekdays = (usual: number[]) => z.array(z.number().int().min(1).max(7)).min(1).max(7).default(usual);
+
 /** The shop's own figures. Shares are 0 to 1; basis points are hundredths of a percent. */
 export const settingsSchema = z.object({
   shopName: z.string(),
@@ -49,6 +51,11 @@ export const settingsSchema = z.object({
   opensWeldedTubs: z.boolean(),
   /** Above this probability the cause counts as found. */
   enoughCertainty: z.number().min(0.5).max(0.999),
+  /** Days of the week on which the shop is open, and on which carriers bring: 1 is Monday. */
+  shopDays: weekdays([1, 2, 3, 4, 5, 6]),
+  carrierDays: weekdays([1, 2, 3, 4, 5, 6]),
+  /** Working days until a bench is free. */
+  queueDays: z.number().int().min(0).max(60).default(1),
   /** Days from the customer's yes to the day on which the machine is wanted back. */
   promiseDays: z.number().int().min(1).max(60),
   /** Tools that the shop has not got: ways round them are taken where there are any. */
@@ -85,6 +92,9 @@ export const defaultSettings = (): Settings => ({
   repairModel: 'minimal',
   opensWeldedTubs: false,
   enoughCertainty: 0.75,
+  shopDays: [1, 2, 3, 4, 5, 6],
+  carrierDays: [1, 2, 3, 4, 5, 6],
+  queueDays: 1,
   promiseDays: 6,
   lackingTools: [],
   lackingStock: ['tub-gasket'],

@@ -1,3 +1,4 @@
 export { chooseWay, type Way } from './chooseWay';
 export { sameStep, type PlannedOperation, type Step } from './operation';
 export { mergeQuantities, planWork, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';
+export { BENCH_MINUTES_A_DAY, nextOn, readyDate, type WorkingWeek } from './readyDate';

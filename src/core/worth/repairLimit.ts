@@ -40,16 +40,18 @@ export type UsedAge = { ageYears: number; doubt: number };
 
 const MIN_SHAPE = 0.5;
 
+type Normal = () => number;
+
 function drawLife(
   life: readonly LifeComponent[],
   uncertainty: ReplacementUncertainty,
-  random: Random,
+  normal: Normal,
 ): LifeComponent[] {
-  const machine = normalDraw(random);
+  const machine = normal();
   return life.map((component) => ({
-    shape: Math.max(MIN_SHAPE, component.shape * Math.exp(uncertainty.shape * normalDraw(random))),
-    scaleYears: component.scaleYears * Math.exp((uncertainty.scale * (machine + normalDraw(random))) / Math.SQRT2),
-    cost: component.cost * Math.exp(uncertainty.cost * normalDraw(random)),
+    shape: Math.max(MIN_SHAPE, component.shape * Math.exp(uncertainty.shape * normal())),
+    scaleYears: component.scaleYears * Math.exp((uncertainty.scale * (machine + normal())) / Math.SQRT2),
+    cost: component.cost * Math.exp(uncertainty.cost * normal()),
     costVariation: component.costVariation,
   }));
 }
@@ -57,13 +59,38 @@ function drawLife(
 export function drawProblem(
   problem: ReplacementProblem,
   uncertainty: ReplacementUncertainty,
-  random: Random,
+  normal: Normal,
 ): ReplacementProblem {
   return {
     ...problem,
-    life: drawLife(problem.life, uncertainty, random),
-    next: drawLife(problem.next, uncertainty, random),
-    replace: problem.replace * Math.exp(uncertainty.replace * normalDraw(random)),
+    life: drawLife(problem.life, uncertainty, normal),
+    next: drawLife(problem.next, uncertainty, normal),
+    replace: problem.replace * Math.exp(uncertainty.replace * normal()),
+  };
+}
+
+/**
+ * Normal draws of which every second set mirrors the one before (antithetic variates, Hammersley & Morton 1956): what rises in one falls in the other, and a share of
+ * draws comes to rest with fewer of them. `next` begins a set.
+ */
+function mirrored(random: Random): { normal: Normal; next: () => void } {
+  let drawn: number[] = [];
+  let at = -1;
+  return {
+    normal: () => {
+      if (at < 0) {
+        const z = normalDraw(random);
+        drawn.push(z);
+        return z;
+      }
+      at += 1;
+      return -(drawn[at - 1] ?? 0);
+    },
+    next: () => {
+      const mirrors = at < 0 && drawn.length > 0;
+      if (!mirrors) drawn = [];
+      at = mirrors ? 0 : -1;
+    },
   };
 }
 
@@ -82,17 +109,19 @@ export function drawValues(
   const key = stableJson([problem, ageYears, uncertainty, draws, seed, used]);
   const known = cache.get(key);
   if (known) return known;
-  const random = seededRandom(seed);
+  const dice = mirrored(seededRandom(seed));
   // The hidden condition has dice of its own: what is said of repair and new does not change with a used one beside them.
-  const hidden = seededRandom(seed + 1);
+  const hidden = mirrored(seededRandom(seed + 1));
   const guess = draws > 0 ? solveReplacement(problem, COARSE).perYear : undefined;
   const values = Array.from({ length: draws }, () => {
-    const owned = solveReplacement(drawProblem(problem, uncertainty, random), COARSE, guess);
+    dice.next();
+    hidden.next();
+    const owned = solveReplacement(drawProblem(problem, uncertainty, dice.normal), COARSE, guess);
     return {
       value: owned.value(ageYears),
       leave: owned.leave,
       perYear: owned.perYear,
-      used: used ? owned.nextValue(used.ageYears * Math.exp(used.doubt * normalDraw(hidden))) : 0,
+      used: used ? owned.nextValue(used.ageYears * Math.exp(used.doubt * hidden.normal())) : 0,
     };
   });
   if (cache.size >= CACHE_SIZE) cache.delete(cache.keys().next().value ?? '');

@@ -115,6 +115,21 @@ const whole = (
   },
 });
 
+const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
+const weekdays = (label: string, field: 'shopDays' | 'carrierDays'): Line => ({
+  label,
+  field,
+  note: 'As “Mo Tu We Th Fr”: the day on which it is ready follows.',
+  value: (settings) => settings[field].map((day) => DAYS[day - 1] ?? '').join(' '),
+  change: (typed) => {
+    const named = typed.split(/[\s,;]+/).filter(Boolean);
+    const days = named.map((name) => DAYS.findIndex((day) => name.toLowerCase().startsWith(day.toLowerCase())) + 1);
+    return days.length === 0 || days.includes(0)
+      ? 'Days like “Mo Tu We Th Fr”.'
+      : { [field]: [...new Set(days)].sort() };
+  },
+});
+
 const LINES: Line[] = [
   text('Name of the shop', 'shopName'),
   text('Address', 'address'),
@@ -167,6 +182,15 @@ const LINES: Line[] = [
     (settings) => settings.warrantyMonths,
     (warrantyMonths) => ({ warrantyMonths }),
   ),
+  whole(
+    'Until a bench is free',
+    'queueDays',
+    'working days',
+    (settings) => settings.queueDays,
+    (queueDays) => ({ queueDays }),
+  ),
+  weekdays('The shop is open on', 'shopDays'),
+  weekdays('Carriers bring on', 'carrierDays'),
   whole(
     'An offer stands for',
     'validDays',

@@ -49,6 +49,8 @@ export function LimitCurve({ worth, ageYears, quote, currency }: Props) {
               },
               {
                 type: 'scatter',
+                // Above the wash, not under it.
+                order: -1,
                 data: [{ x: ageYears, y: quote }],
                 backgroundColor: colours.ink,
                 borderColor: colours.ink,

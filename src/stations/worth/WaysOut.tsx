@@ -18,7 +18,7 @@ export function WaysOut({ paths, settings }: Pick<WorthProps, 'paths' | 'setting
         <thead>
           <tr className="border-b border-line text-left text-sm text-soft">
             <th className="py-1 pr-3 font-normal">what</th>
-            <th className="py-1 pr-3 text-right font-normal">pays now</th>
+            <th className="py-1 pr-3 text-right font-normal">costs</th>
             <th className="py-1 pr-3 text-right font-normal">washes in</th>
             <th className="py-1 pr-3 text-right font-normal">against a new one</th>
             <th className="py-1 text-right font-normal">cheapest in</th>

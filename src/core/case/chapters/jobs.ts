@@ -286,8 +286,8 @@ export function likelyCases(ranking: CauseRanking, jobs: Jobs): CasePrice[] {
     .flatMap((entry) => {
       const [job] = jobs.get(entry.causeId) ?? [];
       if (!job) return [];
-      const { grossMajor, days, made, way } = job;
-      return [{ gross: grossMajor, days, ...made, cure: way.cause.cure, probability: entry.probability }];
+      const { grossMajor, days, made, waitDays } = job;
+      return [{ gross: grossMajor, days, partDays: waitDays, ...made, probability: entry.probability }];
     });
   const total = sum(priced.map(({ probability }) => probability));
   return total > 0 ? priced.map((one) => ({ ...one, probability: one.probability / total })) : [];

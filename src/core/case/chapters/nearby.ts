@@ -22,6 +22,8 @@ export type NearbyJob = DoNow & {
 /** A job that saves less of its own time than this is not near. */
 const SHARED_AT_LEAST = 0.25;
 const MOST_SHOWN = 4;
+/** What saves less, in units of money, is not worth a word. */
+const WORTH_A_WORD = 1;
 
 /** The life of the part that a cause needs: its own row, else that of another cause of the same part. */
 function lifeOf(rows: readonly Life[], causes: readonly Cause[], cause: Cause): Life | null {
@@ -85,7 +87,10 @@ export const nearbyChapter: Chapter<
         { ...now, causeId: cause.id, name: cause.name, extraMinutes, aloneMinutes, alone: other.grossMajor, extra },
       ];
     });
-    return all.sort((a, b) => b.saves - b.extra - (a.saves - a.extra)).slice(0, MOST_SHOWN);
+    return all
+      .filter(({ saves }) => saves >= WORTH_A_WORD)
+      .sort((a, b) => b.saves - b.extra - (a.saves - a.extra))
+      .slice(0, MOST_SHOWN);
   },
 };
 

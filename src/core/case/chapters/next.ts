@@ -18,7 +18,8 @@ import {
   type TicketState,
   type Waiting,
 } from '../../ticket';
-import { addDays, laterOf, localDateOf, type Instant, type LocalDate, type CauseId } from '../../units';
+import { addDays, daysBetween, laterOf, localDateOf, type Instant, type LocalDate, type CauseId } from '../../units';
+import { readyDate } from '../../labour';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
 import { toCompare, type ToCompare } from '../../identify';
@@ -200,9 +201,14 @@ function readyOn({ state, settings, now, options }: NextFacts): LocalDate | null
   if (!chosen) return null;
   if (needsOf(state).length === 0 || unordered(state).length > 0) return chosen.readyOn;
   const coming = awaited(state);
-  const wait = Math.ceil(chosen.elapsedHours / 24);
   const due = coming.map(({ supply }) => supply.dueOn ?? addDays(today, DAYS_WITHOUT_A_DATE)).reduce(laterOf, today);
   const cure = cureOf(round)?.waitUntil;
   const cured = cure ? localDateOf(cure, settings.zone) : today;
-  return laterOf(addDays(due, wait + (coming.length > 0 ? 1 : 0)), cured);
+  const job = {
+    partDays: daysBetween(today, due),
+    handsOnMinutes: chosen.handsOnMinutes,
+    elapsedHours: chosen.elapsedHours,
+  };
+  // With its parts here it is in work, or next.
+  return laterOf(readyDate(today, job, coming.length > 0 ? settings : { ...settings, queueDays: 0 }), cured);
 }

@@ -10,8 +10,8 @@ export type CasePrice = {
   probability: number;
   gross: number;
   days: number;
-  /** The way of mending does it. */
-  cure: number;
+  /** Of them, until its parts are here. */
+  partDays: number;
   /** Parts as sold and hours of work, both before tax: what another workshop's price is made of. */
   partsNet: number;
   hours: number;
@@ -56,7 +56,7 @@ function pathOf(route: Route, cases: readonly CasePrice[], economics: Economics,
         ? {
             ...after,
             owns: 'this',
-            days,
+            days: days + Math.max(0, ...cases.map(({ partDays }) => partDays)),
             pays: cases.map((one) => grossOf(majorOf(route.fee) + parts(one), settings) + (1 - cure) * one.gross),
           }
         : null;
