@@ -243,6 +243,10 @@ export function eventWords(data: TicketEventData): string {
         : 'The customer brings and fetches the machine';
     case 'also-chosen':
       return data.causeId === null ? `Not together after all: ${data.name}` : `To be offered together: ${data.name}`;
+    case 'work-started':
+      return 'Hands on: the clock runs';
+    case 'work-stopped':
+      return 'The clock stands';
     case 'relative-judged':
       return data.relative
         ? `Taken for a sister of ${data.relative.modelNumber}, ${formatPercent(data.relative.probability)} sure`

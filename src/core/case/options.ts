@@ -12,6 +12,7 @@ import {
 import { fromMajor, sum, toMajor, zeroMoney, type LocalDate, type CauseId, type RoleId } from '../units';
 import { costOfPieces, sellingPrice, type CauseParts, type PricedAnswer, type PricedCandidate } from './pricing';
 import type { TicketState } from '../ticket';
+import type { Lore } from './chapters/causes';
 import type { Settings } from './settings';
 
 export type Picked = { answer: PricedAnswer; candidate: PricedCandidate; companion: boolean };
@@ -37,6 +38,7 @@ export type OptionContext = {
   settings: Settings;
   today: LocalDate;
   timeFactor: number;
+  times: Lore['times'];
   /** How much likelier than usual something will not come. */
   rescueFactor: number;
   sundries: Sundries;
@@ -129,7 +131,7 @@ function option(
   const plan = planWork(
     knowledge.operations,
     causes.flatMap((cause) => cause.operations),
-    { timeFactor: context.timeFactor, rescueFactor: context.rescueFactor },
+    { timeFactor: context.timeFactor, times: context.times, rescueFactor: context.rescueFactor },
   );
   const sundries = sundriesOf(context, plan, causes, ownPicks);
   const { picks } = sundries;
@@ -363,6 +365,7 @@ function whileOpen(
   const extra = both.plan.handsOnMinutes - lead.plan.handsOnMinutes;
   const alone = planWork(context.knowledge.operations, second.cause.operations, {
     timeFactor: context.timeFactor,
+    times: context.times,
   }).handsOnMinutes;
   return alone > 0 && extra <= (2 / 3) * alone ? { ...both, savesMinutes: alone - extra } : null;
 }

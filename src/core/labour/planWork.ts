@@ -1,12 +1,14 @@
 import { keyBy, sum, unique } from '../units';
 import { chooseWay } from './chooseWay';
-import type { PlannedOperation } from './operation';
+import type { PlannedOperation, Step } from './operation';
 
 export type WorkModifiers = {
   /** Operations that are open already on this machine: no strip time, but refit is still owed. */
   done?: readonly string[];
   /** Learned or felt: multiplies all hands-on minutes (rust, scale, practice). Default 1. */
   timeFactor?: number;
+  /** Minutes of a step and their spread (one standard deviation), by what this shop has measured; the list times the factor, without spread, where it is missing. */
+  times?: (step: Step, listMinutes: number) => { minutes: number; sd: number };
   /** How much likelier than usual a rescue is needed (rust, scale, brittle plugs). Default 1. */
   rescueFactor?: number;
 };
@@ -63,15 +65,25 @@ export function planWork(
   const reachable = wanted.filter((goal) => !unreachable.includes(goal));
   const way = chooseWay(operations, reachable, done);
   const order = way?.order ?? [];
-  const minutes = (operation: PlannedOperation) =>
-    (done.has(operation.id) ? 0 : operation.stripMinutes) + operation.refitMinutes;
+  const timed = modifiers.times ?? ((_: Step, listMinutes: number) => ({ minutes: listMinutes * factor, sd: 0 }));
+  const stepsOf = (operation: PlannedOperation) => [
+    ...(done.has(operation.id)
+      ? []
+      : [timed({ phase: phaseOf(operation), operationId: operation.id }, operation.stripMinutes)]),
+    ...(operation.refitMinutes > 0
+      ? [timed({ phase: 'refit', operationId: operation.id }, operation.refitMinutes)]
+      : []),
+  ];
+  const minutes = (operation: PlannedOperation) => sum(stepsOf(operation).map((step) => step.minutes));
   const strip = [
     ...order.filter((operation) => operation.kind === 'access'),
     ...order.filter((operation) => operation.kind === 'work'),
   ].map((operation): WorkStep => ({
     operationId: operation.id,
     title: operation.title,
-    minutes: done.has(operation.id) ? 0 : operation.stripMinutes * factor,
+    minutes: done.has(operation.id)
+      ? 0
+      : timed({ phase: phaseOf(operation), operationId: operation.id }, operation.stripMinutes).minutes,
     kind: operation.kind === 'work' ? 'work' : 'strip',
     operation,
   }));
@@ -81,23 +93,23 @@ export function planWork(
     .map((step): WorkStep => ({
       ...step,
       title: step.operation.refitTitle ?? `Refit: ${step.title}`,
-      minutes: step.operation.refitMinutes * factor,
+      minutes: timed({ phase: 'refit', operationId: step.operationId }, step.operation.refitMinutes).minutes,
       kind: 'refit',
     }));
-  const handsOnMinutes = sum(order.map(minutes)) * factor;
+  const handsOnMinutes = sum(order.map(minutes));
+  const spread = Math.sqrt(sum(order.flatMap(stepsOf).map(({ sd }) => sd ** 2)));
   const likelier = modifiers.rescueFactor ?? 1;
   const pending = order
     .filter((operation) => !done.has(operation.id) && operation.rescueChance > 0)
     .map((operation) => ({ ...operation, rescueChance: Math.min(SUREST_RESCUE, operation.rescueChance * likelier) }));
   const rescueMean = sum(pending.map((operation) => operation.rescueChance * operation.rescueMinutes)) * factor;
-  const separate =
-    sum(reachable.map((goal) => sum((chooseWay(operations, [goal], done)?.order ?? []).map(minutes)))) * factor;
+  const separate = sum(reachable.map((goal) => sum((chooseWay(operations, [goal], done)?.order ?? []).map(minutes))));
   return {
     strip,
     refit,
     handsOnMinutes,
     expectedMinutes: handsOnMinutes + rescueMean,
-    ninetyPercentMinutes: handsOnMinutes + rescueQuantile(pending, 0.9) * factor,
+    ninetyPercentMinutes: ninetyPercent(handsOnMinutes, spread, rescueMean, rescueQuantile(pending, 0.9) * factor),
     separateMinutes: separate,
     elapsedHours: Math.max(0, ...order.map((operation) => operation.elapsedHours)),
     tools: unique(order.flatMap((operation) => operation.tools)),
@@ -113,6 +125,18 @@ export function planWork(
     provenShortest: way !== null && way.provenShortest && unreachable.length === 0,
     unreachable,
   };
+}
+
+const phaseOf = ({ kind }: PlannedOperation): Step['phase'] => (kind === 'work' ? 'work' : 'strip');
+
+/** Quantile of the standard normal distribution at nine in ten. */
+const NINE_IN_TEN = 1.2816;
+
+/** Rescues exactly; the spread of the steps, taken as normal, on top of it in squares. Never below the hands-on minutes with the rescues. */
+function ninetyPercent(handsOn: number, spread: number, rescueMean: number, rescues: number): number {
+  if (spread === 0) return handsOn + rescues;
+  const above = Math.max(0, rescues - rescueMean);
+  return Math.max(handsOn + rescues, handsOn + rescueMean + Math.hypot(above, NINE_IN_TEN * spread));
 }
 
 /** Smallest total of rescue minutes that is exceeded with at most 1 − q: exact, by convolution over the independent rescues. O(2^n) states merged by total. */

@@ -1,4 +1,5 @@
 export { causeFactor, learnFrom, nothingLearned, timeFactor, type ClosedTicket, type Learned } from './learnFrom';
+export { stepTime, type StepTime, type TimedStep } from './stepTimes';
 export { lessonOf, type FittedPart, type Lesson } from './lessons';
 export {
   cellsOf,

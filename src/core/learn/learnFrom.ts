@@ -1,4 +1,6 @@
-import type { CauseId, ModelId } from '../units';
+import type { CauseId, ModelId, PlatformId } from '../units';
+import { addSteps, noStepSums, type StepSums, type TimedStep } from './stepTimes';
+
 /** What a closed ticket teaches, as plain values. */
 export type ClosedTicket = {
   modelId: ModelId | null;
@@ -8,6 +10,8 @@ export type ClosedTicket = {
   /** By the list: what was learned before is not in it, or learning would run after itself. */
   listMinutes: number | null;
   rightFirstTime: boolean | null;
+  platformId?: PlatformId | null;
+  steps?: readonly TimedStep[];
 };
 
 export type Learned = {
@@ -18,6 +22,8 @@ export type Learned = {
   /** Sums over the tickets of a design that have both figures. */
   minutes: Record<string, { taken: number; listed: number; tickets: number }>;
   rightFirst: { right: number; known: number };
+  /** Steps by the clock at the bench. */
+  steps: StepSums;
 };
 
 export const nothingLearned = (): Learned => ({
@@ -26,6 +32,7 @@ export const nothingLearned = (): Learned => ({
   causeCounts: {},
   minutes: {},
   rightFirst: { right: 0, known: 0 },
+  steps: noStepSums(),
 });
 
 /** Counts of what closed tickets say. O(tickets). */
@@ -49,6 +56,7 @@ export function learnFrom(closedTickets: readonly ClosedTicket[]): Learned {
       minutes.listed += ticket.listMinutes;
       minutes.tickets += 1;
     }
+    addSteps(learned.steps, ticket.steps ?? [], ticket.platformId ?? null);
     if (ticket.rightFirstTime !== null) {
       learned.rightFirst.known += 1;
       if (ticket.rightFirstTime) learned.rightFirst.right += 1;

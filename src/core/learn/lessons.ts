@@ -1,4 +1,5 @@
 import { isNoPlate, isUnlistedModel, unlistedModel } from '../identify';
+import type { TimedStep } from './stepTimes';
 import { fixIdOf, type Round, type TicketState } from '../ticket';
 import type { CauseId, Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
 
@@ -40,6 +41,8 @@ export type Lesson = {
     takenMinutes: number | null;
     listMinutes: number | null;
     rightFirstTime: boolean | null;
+    /** By the clock at the bench; nothing where it was not started. */
+    steps?: TimedStep[];
   } | null;
 };
 
@@ -77,6 +80,7 @@ export function lessonOf(state: TicketState): Lesson {
       listMinutes: closed.listMinutes,
       // A machine that came back with the same fault was not mended right the first time.
       rightFirstTime: callBacks > 0 ? false : closed.rightFirstTime,
+      steps: [...state.earlier, round].flatMap(({ clock }) => clock.steps),
     },
   };
 }

@@ -341,6 +341,9 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
   }),
   z.object({ type: z.literal('step-ticked'), step: stepSchema, title: copied, waitUntil: instantSchema.nullable() }),
+  /** The clock at the bench: hands-on time is what runs between. */
+  z.object({ type: z.literal('work-started') }),
+  z.object({ type: z.literal('work-stopped') }),
   z.object({ type: z.literal('step-cleared'), step: stepSchema, title: copied }),
   /**
    * `proofIds`: what must be tested, as it follows from what was disturbed; null in tickets of an older version, which did not say: there one passed proof

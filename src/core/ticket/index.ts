@@ -14,7 +14,7 @@ export {
   type TicketEventType,
 } from './events';
 export { sameStep, type Step } from '../labour';
-export { acceptedOption, cureOf, fixIdOf, newRound, type Offered, type Round, type Tick } from './round';
+export { acceptedOption, clockMinutes, cureOf, fixIdOf, newRound, type Offered, type Round, type Tick } from './round';
 export { supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
 export { applyEvents, basisNow, customerAfter, type Customer, type TicketState } from './state';
 export { evidenceOf, isTold, type TicketEvidence } from './evidence';
@@ -45,6 +45,7 @@ export { summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {
   alsoDo,
+  runClock,
   answerOffer,
   cameBack,
   chooseParts,

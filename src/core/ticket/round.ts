@@ -1,4 +1,4 @@
-import type { CauseId, EventId, Instant } from '../units';
+import { hoursBetween, type CauseId, type EventId, type Instant } from '../units';
 import type { Step } from '../labour';
 import type { Basis, OfferedOption, Requirement, TicketEventOf } from './events';
 
@@ -18,6 +18,13 @@ export type Answered = Pick<TicketEventOf<'customer-answered'>, 'answer' | 'opti
   at: Instant;
 };
 export type Tick = { step: Step; at: Instant; waitUntil: Instant | null };
+/** Hands-on time by the clock: `since` while it runs, `mark` the last tick or start; what ran before, and how long each step took. */
+export type BenchClock = {
+  since: Instant | null;
+  mark: Instant | null;
+  minutes: number;
+  steps: (Step & { minutes: number })[];
+};
 export type Proved = { proofId: string; title: string; passed: boolean; at: Instant };
 export type Finished = { at: Instant; operationIds: string[]; proofIds: string[] | null };
 
@@ -34,6 +41,7 @@ export type Round = {
   offer: Offered | null;
   answer: Answered | null;
   ticks: Tick[];
+  clock: BenchClock;
   finished: Finished | null;
   proofs: Proved[];
   toldAt: Instant | null;
@@ -49,6 +57,7 @@ export const newRound = (): Round => ({
   offer: null,
   answer: null,
   ticks: [],
+  clock: { since: null, mark: null, minutes: 0, steps: [] },
   finished: null,
   proofs: [],
   toldAt: null,
@@ -80,3 +89,21 @@ export const cureOf = (round: Round): Tick | null =>
     : (round.ticks
         .filter((tick) => tick.waitUntil !== null)
         .sort((a, b) => ((a.waitUntil ?? '') < (b.waitUntil ?? '') ? 1 : -1))[0] ?? null);
+
+const minutesBetween = (from: Instant, to: Instant): number => Math.max(0, 60 * hoursBetween(from, to));
+
+export const clockStarted = (clock: BenchClock, at: Instant): BenchClock =>
+  clock.since ? clock : { ...clock, since: at, mark: at };
+
+export const clockStopped = (clock: BenchClock, at: Instant): BenchClock =>
+  clock.since ? { ...clock, since: null, mark: null, minutes: clock.minutes + minutesBetween(clock.since, at) } : clock;
+
+/** A step that is done while the clock runs took from the mark till now. */
+export const clockTicked = (clock: BenchClock, step: Step, at: Instant): BenchClock =>
+  clock.mark
+    ? { ...clock, mark: at, steps: [...clock.steps, { ...step, minutes: minutesBetween(clock.mark, at) }] }
+    : clock;
+
+/** Hands-on minutes by the clock until now. */
+export const clockMinutes = ({ since, minutes }: BenchClock, now: Instant): number =>
+  minutes + (since ? minutesBetween(since, now) : 0);

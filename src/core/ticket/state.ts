@@ -12,7 +12,7 @@ import { unlistedModel } from '../identify';
 import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
-import { fixIdOf, isBegun, newRound, partsKey, type Round } from './round';
+import { clockStarted, clockStopped, clockTicked, fixIdOf, isBegun, newRound, partsKey, type Round } from './round';
 
 type Facts<T extends TicketEventData['type']> = Omit<TicketEventOf<T>, 'type'>;
 
@@ -281,11 +281,19 @@ function step(state: TicketState, event: TicketEvent): TicketState {
           ...state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)),
           { step: data.step, at, waitUntil: data.waitUntil },
         ],
+        clock: clockTicked(state.round.clock, data.step, at),
       });
+    case 'work-started':
+      return inRound({ clock: clockStarted(state.round.clock, at) });
+    case 'work-stopped':
+      return inRound({ clock: clockStopped(state.round.clock, at) });
     case 'step-cleared':
       return inRound({ ticks: state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)) });
     case 'bench-finished':
-      return inRound({ finished: { at, operationIds: data.operationIds, proofIds: data.proofIds } });
+      return inRound({
+        finished: { at, operationIds: data.operationIds, proofIds: data.proofIds },
+        clock: clockStopped(state.round.clock, at),
+      });
     case 'proof-noted': {
       const { proofId, title, passed } = data;
       return inRound({ proofs: replaceBy(state.round.proofs, { proofId, title, passed, at }, (item) => item.proofId) });

@@ -2,23 +2,26 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoTickets } from '../../../tests/support/demo';
 import {
-  money,
-  type LocalDate,
-  asInstant,
+  addHours,
   asDay,
-  type LineId,
   asId,
+  asInstant,
   type Branded,
   type CauseId,
+  type EventId,
+  type LineId,
+  type LocalDate,
   type MakerId,
+  money,
+  type OrderId,
   type PlatformId,
   type RoleId,
-  type OrderId,
-  type EventId,
 } from '../units';
 import {
   acceptedOption,
   answerOffer,
+  clockMinutes,
+  runClock,
   applyEvents,
   awaited,
   chooseParts,
@@ -419,6 +422,24 @@ describe('parts of a ticket', () => {
     const state = after(...agreed.slice(0, 4), yes, ordered(now, asId('l1'), 2, asDay('2026-11-25')));
     expect(leftOver(state)).toHaveLength(1);
     expect(leftOver(after(...agreed))).toHaveLength(0);
+  });
+});
+
+describe('the clock at the bench', () => {
+  it('counts what runs between start and stop, and a step from the tick before; nothing where it stands', () => {
+    const tick = (operationId: string) => tickStep({ phase: 'strip', operationId }, operationId, 0);
+    const made = history(tick('a'), runClock(true), tick('b'), tick('c'), runClock(false), tick('d'));
+    // Ten minutes lie between two events.
+    const spaced = made.map((event, index) => ({ ...event, at: addHours(AT, index / 6) }));
+    const { clock } = applyEvents(spaced).round;
+    expect(clock.steps.map(({ operationId, minutes }) => [operationId, Math.round(minutes)])).toEqual([
+      ['b', 10],
+      ['c', 10],
+    ]);
+    expect(Math.round(clock.minutes)).toBe(30);
+    expect(clockMinutes(clock, addHours(AT, 9))).toBe(clock.minutes);
+    const running = applyEvents(spaced.slice(0, 3)).round.clock;
+    expect(Math.round(clockMinutes(running, addHours(AT, 1)))).toBe(40);
   });
 });
 

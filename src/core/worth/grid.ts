@@ -1,4 +1,4 @@
-import { limitedMean, tailOf } from './limitedMean';
+import { costTable, costUpTo, tailOf, type CostTable } from './limitedMean';
 import { failuresUntil, totalHazard, type LifeComponent } from './problem';
 
 /** A figure at each age of a machine. */
@@ -30,8 +30,8 @@ export type Grid = {
 };
 export type Costs = {
   means: Float64Array;
-  /** E min(c, limit), and P(c > limit), of each component. */
-  upTo: ((mean: number, limit: number) => number)[];
+  /** Of E min(c, limit), and P(c > limit), of each component. */
+  tables: CostTable[];
   tails: ((mean: number, limit: number) => number)[];
 };
 
@@ -70,15 +70,23 @@ export function gridOf(life: readonly LifeComponent[], { stepYears, hazardStep }
 
 export const costsOf = (life: readonly LifeComponent[]): Costs => ({
   means: Float64Array.from(life, ({ cost }) => cost),
-  upTo: life.map(({ costVariation }) => limitedMean(costVariation)),
+  tables: life.map(({ costVariation }) => costTable(costVariation)),
   tails: life.map(({ costVariation }) => tailOf(costVariation)),
 });
 
 /** Σ hᵢ (D + E min(cᵢ, limit)): what failures cost per year when a repair is paid up to the limit and the machine is left at it otherwise. */
-export function costRate(costs: Costs, rates: Float64Array, offset: number, disruption: number, limit: number): number {
+export function costRate(
+  { tables, means }: Costs,
+  rates: Float64Array,
+  offset: number,
+  disruption: number,
+  limit: number,
+): number {
   let rate = 0;
-  for (let i = 0; i < costs.upTo.length; i += 1)
-    rate += (rates[offset + i] ?? 0) * (disruption + (costs.upTo[i]?.(costs.means[i] ?? 0, limit) ?? 0));
+  for (let i = 0; i < tables.length; i += 1) {
+    const table = tables[i];
+    if (table) rate += (rates[offset + i] ?? 0) * (disruption + costUpTo(table, means[i] ?? 0, limit));
+  }
   return rate;
 }
 

@@ -1,4 +1,5 @@
 import { costsOf, FINE, gridOf, type AgeCurve } from './grid';
+import { costUpTo } from './limitedMean';
 import type { ReplacementProblem } from './problem';
 import { solveReplacement, type OwnedMachine } from './valueCurve';
 
@@ -59,6 +60,10 @@ export function yearlyCostOfRule(problem: ReplacementProblem, limitOf: AgeCurve)
   const costs = costsOf(next);
   const { ages, rates, held } = gridOf(next, FINE);
   const count = next.length;
+  const upTo = (i: number, mean: number, limit: number) => {
+    const table = costs.tables[i];
+    return table ? costUpTo(table, mean, limit) : 0;
+  };
   /** Paid a year whatever comes, and how often the machine is left. */
   const flows = (of: Float64Array, offset: number, limit: number) => {
     let paid = 0;
@@ -67,7 +72,7 @@ export function yearlyCostOfRule(problem: ReplacementProblem, limitOf: AgeCurve)
       const rate = of[offset + i] ?? 0;
       const mean = costs.means[i] ?? 0;
       const tail = costs.tails[i]?.(mean, limit) ?? 0;
-      const repaired = limit === Infinity ? mean : limit <= 0 ? 0 : (costs.upTo[i]?.(mean, limit) ?? 0) - limit * tail;
+      const repaired = limit === Infinity ? mean : limit <= 0 ? 0 : upTo(i, mean, limit) - limit * tail;
       paid += rate * (disruption + repaired + tail * replace);
       leaving += rate * tail;
     }

@@ -37,4 +37,5 @@ export {
   type Unknown,
 } from './tipping';
 export { doItNow, failsWithin, type DoNow } from './doItNow';
+export { remainingLife, valueNeverReplaced } from './renewal';
 export { solveReplacement } from './valueCurve';

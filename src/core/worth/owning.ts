@@ -7,6 +7,7 @@ import {
   type ReplacementUncertainty,
 } from './problem';
 import { drawValues, type DrawnValues, type UsedAge } from './repairLimit';
+import { valueNeverReplaced } from './renewal';
 import { solveReplacement, type OwnedMachine } from './valueCurve';
 
 /** What owning comes to does not depend on today's quote. */
@@ -65,6 +66,20 @@ export const problemOf = (input: OwningInput): ReplacementProblem => ({
   runningMore: input.runningMore ?? 0,
 });
 
+/** A part just mended counts as so old: its hazard at 0 may be nothing or without bound. */
+const NEW = 0.02;
+
+/** The age of each part after the mend: all the machine's but the one mended, which is as one that has used up what the mend does not give. */
+const agesAfter = (
+  life: readonly (LifeComponent & { id: string })[],
+  ageYears: number,
+  renewed: string | null,
+  lifeShare: number,
+): number[] =>
+  life.map(({ id, scaleYears }) =>
+    id === renewed ? Math.min(ageYears, Math.max(NEW, (1 - lifeShare) * scaleYears)) : ageYears,
+  );
+
 /**
  * The age at which a machine with all parts original has the hazard that this one has after the repair renewed one component: by a mend that gives a share of a new
  * part's life, the component is as one that has used up the rest of its scale. Bisection; the total hazard rises with age wherever some shape exceeds one, else the
@@ -82,10 +97,9 @@ export function effectiveAge(
     life.every((component) => component.shape <= 1)
   )
     return ageYears;
-  const ageAfter = (component: LifeComponent & { id: string }) =>
-    component.id === renewed ? Math.min(ageYears, Math.max(0.02, (1 - lifeShare) * component.scaleYears)) : ageYears;
-  const after = sum(life.map((component) => hazard(component, ageAfter(component))));
-  let low = 0.02;
+  const ages = agesAfter(life, ageYears, renewed, lifeShare);
+  const after = sum(life.map((component, index) => hazard(component, ages[index] ?? ageYears)));
+  let low = NEW;
   let high = ageYears;
   for (let i = 0; i < 50; i += 1) {
     const middle = (low + high) / 2;
@@ -100,12 +114,25 @@ export const ageToRead = (input: OwningInput): number =>
     ? effectiveAge(input.life, input.ageYears, input.mendsComponent, input.lifeShare)
     : input.ageYears;
 
+/**
+ * Owning on once it is mended. Where a mended part is new the better of two policies counts: that of the minimal world at the effective age, and that of leaving only
+ * when it saves against never leaving. Within 1 % a year of the best that was found on drawn households (docs/figures.md).
+ */
+export function valueAfterMend(input: OwningInput, { value }: Pick<OwnedMachine, 'value'>): number {
+  const { life, ageYears, mendsComponent, lifeShare = 1, repairModel } = input;
+  const minimal = value(ageToRead(input));
+  return repairModel === 'minimal'
+    ? minimal
+    : Math.min(minimal, valueNeverReplaced(problemOf(input), agesAfter(life, ageYears, mendsComponent, lifeShare)));
+}
+
 /** The curve and the draws of one machine. O(draws × sweep). */
 export function ownMachine(input: OwningInput): Owning {
   const problem = problemOf(input);
   const readAtAge = ageToRead(input);
   const owned = solveReplacement(problem);
-  const value = owned.value(readAtAge);
+  const minimal = owned.value(readAtAge);
+  const value = valueAfterMend(input, owned);
   const limit = owned.leave - value;
   return {
     rho: input.rho,
@@ -114,10 +141,17 @@ export function ownMachine(input: OwningInput): Owning {
     leave: owned.leave,
     used: input.used ? usedValue(owned, input.used) : null,
     perYear: owned.perYear,
-    drawn: drawValues(problem, readAtAge, input.uncertainty, input.draws, input.seed, input.used),
+    // The draws are of the minimal world, moved to where this one lies.
+    drawn: drawValues(problem, readAtAge, input.uncertainty, input.draws, input.seed, input.used).map((draw) => ({
+      ...draw,
+      value: draw.value + value - minimal,
+    })),
     limit,
     readAtAge,
-    curve: Array.from({ length: 41 }, (_, i) => ({ age: i / 2, limit: owned.leave - owned.value(i / 2) })),
+    curve: Array.from({ length: 41 }, (_, i) => ({
+      age: i / 2,
+      limit: owned.leave - owned.value(i / 2) + minimal - value,
+    })),
     failuresNextYear: totalHazard(problem.life, readAtAge + 0.5),
     yearsLeft: owned.yearsLeft()(readAtAge),
     yearsNew: owned.nextYearsLeft()(0),

@@ -1,7 +1,7 @@
 import { normalCdf, sum } from '../units';
 import type { Quotes } from './compareRepairReplace';
 import { COARSE } from './grid';
-import { ageToRead, problemOf, type OwningInput } from './owning';
+import { problemOf, valueAfterMend, type OwningInput } from './owning';
 import { solveReplacement } from './valueCurve';
 
 /** One machine that it may be, with its chance. */
@@ -12,7 +12,7 @@ function limitAtPrice(cases: readonly OwningCase[], factor: number): number {
   return sum(
     cases.map(({ input, probability }) => {
       const owned = solveReplacement(problemOf({ ...input, replacePrice: input.replacePrice * factor }), COARSE);
-      return probability * (owned.leave - owned.value(ageToRead(input)));
+      return probability * (owned.leave - valueAfterMend(input, owned));
     }),
   );
 }
@@ -111,7 +111,7 @@ export function limitsOf(cases: readonly OwningCase[]): {
     sum(solved.map(({ owned, probability }) => probability * (owned.leave - owned.value(age))));
   const each = solved.map(({ owned, input, probability }) => ({
     probability,
-    limit: owned.leave - owned.value(ageToRead(input)),
+    limit: owned.leave - valueAfterMend(input, owned),
   }));
   return {
     each,

@@ -14,6 +14,8 @@ import type { ReplacementProblem } from './problem';
 /** A machine that is worth so many new ones is kept whatever happens. */
 const KEPT_FOR_EVER = 1e4;
 
+/** About how long a new machine is kept: only where the secant begins. */
+const USUAL_YEARS = 7;
 /** Nothing is kept longer than this, in expectation. */
 const LONGEST_YEARS = 500;
 
@@ -26,7 +28,7 @@ type Sweep = { costs: Costs; grid: Grid; replace: number; disruption: number; rh
  */
 function sweep({ costs, grid, replace, disruption, rho }: Sweep, perYear: number): Float64Array {
   const { ages, rates, held } = grid;
-  const count = costs.upTo.length;
+  const count = costs.tables.length;
   const values = new Float64Array(ages.length);
   let v = restOf(
     (value) => costRate(costs, held, 0, disruption, replace - value) - rho * value - perYear,
@@ -74,7 +76,7 @@ function restOf(
 /** What repairing everything and replacing at the best age costs per year, later money in full: near the least, and a bound of it. */
 function firstGuess({ costs, grid, replace, disruption }: Sweep): number {
   const { ages, rates } = grid;
-  const count = costs.upTo.length;
+  const count = costs.tables.length;
   let best = Infinity;
   let spent = replace;
   for (let step = ages.length - 2; step >= 0; step -= 1) {
@@ -94,7 +96,8 @@ function yearlyCost(next: Sweep, tolerance: number, guess: number): number {
   let excessBefore = excess(before);
   let low = excessBefore > 0 ? before : -Infinity;
   let high = excessBefore > 0 ? Infinity : before;
-  let perYear = before + (excessBefore > 0 ? 0.05 : -0.05) * (Math.abs(before) + 1e-9);
+  // A new machine is kept some years: by so many years' cost the start moves when g does.
+  let perYear = before + excessBefore / USUAL_YEARS || before * 1.01 + 1e-9;
   for (let i = 0; i < 100; i += 1) {
     const value = excess(perYear);
     if (value > 0) low = Math.max(low, perYear);
@@ -115,7 +118,7 @@ function yearlyCost(next: Sweep, tolerance: number, guess: number): number {
 /** Expected years until a machine is left for a new one, by the best policy: T' = −1 + Σ hᵢ P(cᵢ > A − v) T. */
 function yearsKept({ costs, grid, replace }: Sweep, values: Float64Array): AgeCurve {
   const { ages, rates, held } = grid;
-  const count = costs.upTo.length;
+  const count = costs.tables.length;
   const leaving = (of: Float64Array, offset: number, limit: number) =>
     costs.tails.reduce((rate, tail, i) => rate + (of[offset + i] ?? 0) * tail(costs.means[i] ?? 0, limit), 0);
   const years = new Float64Array(ages.length);
@@ -159,13 +162,14 @@ export function solveReplacement(
   const perYear = yearlyCost(anew, options.tolerance, guess ?? firstGuess(anew));
   const owned: Sweep = { ...anew, costs: costsOf(life), grid: gridOf(life, options) };
   const values = sweep(owned, perYear - runningMore);
-  const nextValues = sweep(anew, perYear);
+  let solved: Float64Array | null = null;
+  const nextValues = () => (solved ??= sweep(anew, perYear));
   return {
     value: interpolated(owned.grid, values),
-    nextValue: interpolated(anew.grid, nextValues),
+    nextValue: (age) => interpolated(anew.grid, nextValues())(age),
     leave: replace,
     perYear,
     yearsLeft: () => yearsKept(owned, values),
-    nextYearsLeft: () => yearsKept(anew, nextValues),
+    nextYearsLeft: () => yearsKept(anew, nextValues()),
   };
 }

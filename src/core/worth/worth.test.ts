@@ -9,6 +9,7 @@ import {
   effectiveAge,
   hazard,
   ownMachine,
+  remainingLife,
   repairLimit,
   ruleLimits,
   solveReplacement,
@@ -16,6 +17,7 @@ import {
   tippingPrice,
   totalHazard,
   unknowns,
+  valueNeverReplaced,
   weighPaths,
   weighQuote,
   yearlyCostOfRule,
@@ -476,5 +478,56 @@ describe('a job done while the machine is open', () => {
     const random = doItNow({ life: component(1, 12, 200), ageYears: 10, yearsLeft: 4, cost: 200, extra: 1, rho: 0 });
     expect(random.saves).toBeCloseTo(0, 9);
     expect(random.pays).toBe(false);
+  });
+});
+
+describe('the world in which a mended part is new', () => {
+  it('takes the remaining life of what does not wear as that of a new one, and of what wears as less', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.5, max: 6, noNaN: true }),
+        fc.double({ min: 2, max: 40, noNaN: true }),
+        fc.double({ min: 0, max: 30, noNaN: true }),
+        fc.constantFrom(0, 0.03, 0.1),
+        (shape, scaleYears, age, rho) => {
+          const one = { shape, scaleYears, cost: 100, costVariation: 0.3 };
+          // By a fine sum over the survivors: the second way of computing.
+          const step = scaleYears / 4000;
+          let slow = 0;
+          const gone = (age / scaleYears) ** shape;
+          for (let t = step / 2; t < 40 * scaleYears; t += step * (1 + t / scaleYears))
+            slow += step * (1 + t / scaleYears) * Math.exp(gone - ((age + t) / scaleYears) ** shape - rho * t);
+          const said = remainingLife(one, age, rho);
+          expect(Math.abs(said - slow)).toBeLessThan(0.02 * slow + 0.01);
+        },
+      ),
+      { numRuns: 60 },
+    );
+    expect(remainingLife(component(1, 12, 100), 9, 0)).toBeCloseTo(12, 2);
+  });
+
+  it('says what never leaving comes to, as dice say it', () => {
+    const p = problem({ rho: 0.05 });
+    const ages = [8, 3, 11, 5];
+    const random = seededRandom(21);
+    // Each part is a renewal process of its own: what its failures come to, from its age and from new.
+    const spent = (c: LifeComponent, age: number) => {
+      let [time, own, total] = [0, age, 0];
+      for (;;) {
+        const span = c.scaleYears * ((own / c.scaleYears) ** c.shape - Math.log(1 - random())) ** (1 / c.shape) - own;
+        time += span;
+        own = 0;
+        if (time > 250) return total;
+        total += Math.exp(-p.rho * time) * (p.disruption + c.cost);
+      }
+    };
+    const runs = 6000;
+    let difference = 0;
+    for (let i = 0; i < runs; i += 1)
+      p.life.forEach((c, index) => {
+        difference += (spent(c, ages[index] ?? 0) - spent(c, 0)) / runs;
+      });
+    expect(Math.abs(valueNeverReplaced(p, ages) - difference)).toBeLessThan(10);
+    expect(valueNeverReplaced(p, [0, 0, 0, 0])).toBeCloseTo(0, 6);
   });
 });

@@ -5,7 +5,7 @@ import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
 import { WhyItFailed } from '../shared/WhyItFailed';
 import type { SheetStep } from '@/core/bench';
-import { clearStep, cureOf, finishBench, sameStep, tickStep } from '@/core/ticket';
+import { clearStep, clockMinutes, cureOf, finishBench, runClock, sameStep, tickStep } from '@/core/ticket';
 import type { Instant } from '@/core/units';
 import { Button, Caution, cx, Mark, Select } from '@/ui';
 import { formatMinutes, formatMoment, formatPercent, listOf, plural, shakenWords, verdictWords } from '@/words';
@@ -19,6 +19,27 @@ const curingUntil = ({ state, at }: Pick<BenchProps, 'state' | 'at'>): Instant |
   const until = cureOf(state.round)?.waitUntil ?? null;
   return until !== null && until > at.now ? until : null;
 };
+
+/** Start and stop of the hands-on clock: what it measures is what the next price and the next sheet go by. */
+function Clock({ state, at, ask }: BenchProps) {
+  const { clock, finished } = state.round;
+  if (finished) return null;
+  const minutes = clockMinutes(clock, at.now);
+  return (
+    <div className="flex flex-wrap items-center gap-2.5 text-[15px]">
+      <Button aria-pressed={clock.since !== null} onClick={() => void ask(runClock(clock.since === null))}>
+        {clock.since ? 'Stop the clock' : 'Start the clock'}
+      </Button>
+      <span className="text-soft">
+        {clock.since
+          ? `Hands on since ${formatMoment(clock.since, at.now, at.zone)}, ${formatMinutes(minutes)} in all: each tick is a time learned.`
+          : minutes > 0
+            ? `It stands at ${formatMinutes(minutes)}.`
+            : 'With it the sheet learns how long each step takes here.'}
+      </span>
+    </div>
+  );
+}
 
 export function BenchLine({ state, bench, at }: BenchProps) {
   const { finished } = state.round;
@@ -69,6 +90,7 @@ export function BenchStation(props: BenchProps) {
         }
         why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`}
       />
+      <Clock {...props} />
       {plan.lacking.length ? (
         <Mark tone="doubt">Not in your shop: {listOf(plan.lacking)}. Have it here before the machine is opened.</Mark>
       ) : null}

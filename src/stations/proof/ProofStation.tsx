@@ -197,7 +197,9 @@ function Close({ state, bench, ask, declined }: Pick<ProofProps, 'state' | 'benc
   const listed = bench?.listMinutes ?? null;
   const planned = bench?.plan.handsOnMinutes ?? null;
   const needed = state.round.parts.length > 0;
-  const [minutes, setMinutes] = useState('');
+  // What the clock at the bench measured, where it was used.
+  const clocked = Math.round(state.round.clock.minutes);
+  const [minutes, setMinutes] = useState(clocked > 0 ? String(clocked) : '');
   const [right, setRight] = useState(true);
   const [kept, setKept] = useState(false);
   const taken = minutes.trim() === '' ? null : Number(minutes.replace(',', '.'));

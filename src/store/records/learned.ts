@@ -10,7 +10,7 @@ export async function loadLearned(db: SorterDatabase, designs: ReadonlyMap<strin
       const { modelId, platformId, unlisted, closed: outcome } = record.lesson;
       // A machine that nobody listed stands on a platform of its own name.
       const platform = platformId ?? (unlisted ? modelId : null);
-      return [{ modelId, design: platform === null ? null : (designs.get(platform) ?? null), ...outcome }];
+      return [{ modelId, platformId, design: platform === null ? null : (designs.get(platform) ?? null), ...outcome }];
     }),
   );
 }

@@ -33,12 +33,12 @@ export const benchChapter: Chapter<
   name: 'bench',
   byContent: ['causeIds', 'round'],
   answer: ({ lore, platform, causeIds, fixId, rescues, rootProofId, round }) => {
-    const { knowledge, timeFactor } = lore;
+    const { knowledge, timeFactor, times } = lore;
     const operations = knowledge.causes
       .filter(({ id }) => causeIds.includes(id))
       .map((cause) => (cause.id === causeIds[0] ? wayBy(knowledge, cause, fixId).cause : cause))
       .flatMap((cause) => cause.operations);
-    const plan = planWork(knowledge.operations, operations, { timeFactor, rescueFactor: rescues });
+    const plan = planWork(knowledge.operations, operations, { timeFactor, times, rescueFactor: rescues });
     const disturbed = round.finished?.operationIds ?? plan.strip.map((step) => step.operationId);
     const dueIds = round.finished?.proofIds;
     const due = dueIds
@@ -51,7 +51,10 @@ export const benchChapter: Chapter<
         proof,
         passed: round.proofs.find((entry) => entry.proofId === proof.id)?.passed ?? null,
       })),
-      listMinutes: sum([...plan.strip, ...plan.refit].map(({ minutes }) => minutes)) / timeFactor,
+      listMinutes: sum([
+        ...plan.strip.map(({ operation }) => operation.stripMinutes),
+        ...plan.refit.map(({ operation }) => operation.refitMinutes),
+      ]),
     };
   },
 };

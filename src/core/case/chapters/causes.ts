@@ -9,13 +9,21 @@ import {
   type RankedCause,
   type Telling,
 } from '../../diagnose';
-import { causeFactor, timeFactor, type Learned } from '../../learn';
+import type { Step } from '../../labour';
+import { causeFactor, stepTime, timeFactor, type Learned, type StepTime } from '../../learn';
 import type { TicketEvidence, TicketState } from '../../ticket';
 import type { Chapter } from '../chapter';
 import type { Machine } from './machine';
 
 /** What is known about this platform, and what this shop has learned of it. */
-export type Lore = { knowledge: Knowledge; timeFactor: number; priors: PriorFactors };
+export type Lore = {
+  knowledge: Knowledge;
+  /** Of the shop, over all steps of this design. */
+  timeFactor: number;
+  /** Of each step, by the clock at the bench. */
+  times: (step: Step, listMinutes: number) => StepTime;
+  priors: PriorFactors;
+};
 
 export const loreChapter: Chapter<
   'lore',
@@ -40,9 +48,11 @@ export const loreChapter: Chapter<
         causeFactor(learned, platform.design, cause.id, priors[index] ?? 0),
       ]),
     );
+    const factor = timeFactor(learned, platform.design);
     return {
       knowledge,
-      timeFactor: timeFactor(learned, platform.design),
+      timeFactor: factor,
+      times: (step, listMinutes) => stepTime(learned.steps, platform.id, factor, step, listMinutes),
       priors: { causeFactor: (id) => factors.get(id) ?? 1 },
     };
   },

@@ -112,6 +112,7 @@ export const contextOf = ({ lore, settings, today, rescues, sundries, carriage }
   settings,
   today,
   timeFactor: lore.timeFactor,
+  times: lore.times,
   rescueFactor: rescues,
 });
 

@@ -68,7 +68,7 @@ export const nearbyChapter: Chapter<
       // Without a part nothing is made new.
       if (!cause.roleId) return [];
       const minutes = (goals: readonly string[]) =>
-        planWork(lore.knowledge.operations, goals, { timeFactor: lore.timeFactor }).handsOnMinutes;
+        planWork(lore.knowledge.operations, goals, { timeFactor: lore.timeFactor, times: lore.times }).handsOnMinutes;
       const aloneMinutes = minutes(cause.operations);
       const extraMinutes =
         minutes([...job.way.cause.operations, ...cause.operations]) - minutes(job.way.cause.operations);

@@ -153,6 +153,10 @@ export const tickStep = (step: Step, title: string, waitHours: number): TicketDe
       ok([{ type: 'step-ticked', step, title, waitUntil: waitHours > 0 ? addHours(at, waitHours) : null }]),
   );
 
+/** Starts or stops the clock at the bench. */
+export const runClock = (runs: boolean): TicketDecision =>
+  open(() => ok([{ type: runs ? 'work-started' : 'work-stopped' }]));
+
 export const clearStep = (step: Step, title: string): TicketDecision =>
   open(() => ok([{ type: 'step-cleared', step, title }]));
 
