@@ -1,6 +1,6 @@
 /** Prints figures and ratios against a named baseline, all in the same run. `npm run bench`, or `npm run bench -- worth order`. */
 import { benchDesk } from './bench/desk';
-import { benchDiagnose } from './bench/diagnose';
+import { benchDecisions, benchDiagnose } from './bench/diagnose';
 import { benchPlans } from './bench/plans';
 import { benchPlayed } from './bench/played';
 import { benchGrowth } from './bench/growth';
@@ -15,6 +15,7 @@ import { benchWorth } from './bench/worth';
 const all: Record<string, () => void | Promise<void>> = {
   identify: benchIdentify,
   diagnose: benchDiagnose,
+  decisions: benchDecisions,
   plans: benchPlans,
   played: benchPlayed,
   unlisted: benchUnlisted,

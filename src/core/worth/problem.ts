@@ -20,8 +20,11 @@ export const hazard = (component: LifeComponent, age: number): number => {
   return (component.shape / component.scaleYears) * ratio ** (component.shape - 1);
 };
 
-export const totalHazard = (life: readonly LifeComponent[], age: number): number =>
-  life.reduce((sum, component) => sum + hazard(component, age), 0);
+export function totalHazard(life: readonly LifeComponent[], age: number): number {
+  let total = 0;
+  for (const component of life) total += hazard(component, age);
+  return total;
+}
 
 /** Expected failures of a component from new to an age: the integral of its hazard, exact. */
 export const failuresUntil = ({ shape, scaleYears }: LifeComponent, age: number): number => (age / scaleYears) ** shape;

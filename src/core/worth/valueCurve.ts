@@ -37,14 +37,15 @@ function sweep({ costs, grid, replace, disruption, rho }: Sweep, perYear: number
     costs,
   );
   values[0] = v;
+  const slope = (offset: number, value: number) =>
+    costRate(costs, rates, offset, disruption, replace - value) - rho * value - perYear;
   for (let step = 0; step + 1 < ages.length; step += 1) {
     const years = (ages[step] ?? 0) - (ages[step + 1] ?? 0);
-    const slope = (value: number) =>
-      costRate(costs, rates, step * count, disruption, replace - value) - rho * value - perYear;
-    const k1 = slope(v);
-    const k2 = slope(v + (years / 2) * k1);
-    const k3 = slope(v + (years / 2) * k2);
-    const k4 = slope(v + years * k3);
+    const offset = step * count;
+    const k1 = slope(offset, v);
+    const k2 = slope(offset, v + (years / 2) * k1);
+    const k3 = slope(offset, v + (years / 2) * k2);
+    const k4 = slope(offset, v + years * k3);
     v += (years / 6) * (k1 + 2 * k2 + 2 * k3 + k4);
     values[step + 1] = v;
   }
