@@ -140,6 +140,10 @@ test('a broken spider is found through the pump that its crumbs have stopped', a
 
   // Settled: why it failed is asked at once, and becomes the advice.
   await findings.getByRole('button', { name: 'Settle on Drum spider broken' }).click();
+  // The page goes on to the part by itself: only then is Findings opened again.
+  await expect(page.getByRole('region', { name: 'Part', exact: true })).toContainText('This is the part', {
+    timeout: 30_000,
+  });
   const why = (await unfold(page, 'Findings')).getByRole('region', { name: 'Why it failed' });
   await why.getByRole('button', { name: 'Arms white and crumbling' }).click();
   await expect(why).toContainText('Eaten by detergent', { timeout: 30_000 });
