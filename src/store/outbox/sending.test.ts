@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue, demoSettings } from '../../../tests/support/demo';
 import { giveLocks } from '../../../tests/support/worker';
 import { type OrderAnswer, type OrderDraft } from '@/core/order';
@@ -152,8 +152,14 @@ const waiting = async () =>
 const supplyIn = async (ticketId: TicketId) => defined(needsOf(await stateOf(ticketId))[0], 'a need').supply;
 
 beforeEach(async () => {
+  // The days that the supplier names lie ahead, whenever this runs.
+  vi.useFakeTimers({ toFake: ['Date'], now: new Date('2026-11-24T08:00:00Z') });
   giveLocks();
   await Promise.all(database().tables.map((table) => table.clear()));
+});
+
+afterAll(() => {
+  vi.useRealTimers();
 });
 
 describe('sending orders', () => {
