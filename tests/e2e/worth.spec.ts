@@ -106,6 +106,10 @@ test('who pays is asked before anything is priced: the maker’s warranty by the
   await plate.getByLabel('Bought on (receipt)').fill('2026-01-15');
   await page.keyboard.press('Tab');
   await settled(page);
+  // At the plate already, and again where it is priced.
+  await expect(plate.getByRole('region', { name: 'Who pays' })).toContainText('The maker’s warranty', {
+    timeout: 30_000,
+  });
   const worth = await unfold(page, 'Worth');
   const payers = worth.getByRole('region', { name: 'Who pays' });
   await expect(payers).toContainText('The maker’s warranty', { timeout: 30_000 });

@@ -1,4 +1,4 @@
-import type { Catalogue, Cause, Offer, Part, Relation, ShippingMode } from '../catalogue';
+import type { Catalogue, Cause, Mended, Offer, Part, Relation, ShippingMode } from '../catalogue';
 import {
   compareParts,
   partsFor,
@@ -315,12 +315,14 @@ export type CauseParts = {
 export function partsOfCause(
   catalogue: Catalogue,
   question: PartQuestion,
-  cause: Cause,
+  cause: Mended,
   settings: Settings,
 ): CauseParts {
-  const main = cause.roleId ? pricedParts(catalogue, question, cause.roleId, 1, cause.position, settings) : null;
-  const companions = cause.companions.map(({ id, quantity }) =>
-    pricedParts(catalogue, question, id, quantity, 'any', settings),
+  const main = cause.roleId
+    ? pricedParts(catalogue, question, cause.roleId, cause.sets ?? 1, cause.position, settings)
+    : null;
+  const companions = cause.companions.map(({ id, quantity, position = 'any' }) =>
+    pricedParts(catalogue, question, id, quantity, position, settings),
   );
   const all = [...(main ? [main] : []), ...companions];
   const firsts = all.map((answer) => answer.candidates[0]?.cost ?? null);

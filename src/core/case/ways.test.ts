@@ -64,6 +64,33 @@ const onPlatform = (platformId: string): TicketEvent[] => {
 };
 
 describe('ways of mending a cause', () => {
+  it('are one damper, its pair, or all four: each buys and takes down what it says', () => {
+    const platforms = unique(
+      catalogue.fits.flatMap(({ roleId, platformId }) => (roleId === 'damper' ? [platformId ?? ''] : [])),
+    );
+    expect(platforms.length).toBeGreaterThan(3);
+    for (const platform of platforms) {
+      const events = onPlatform(platform);
+      const front = causeOf(assessed(events), 'damper-front');
+      const bought = (fixId: string | null) => {
+        const { options } = defined(
+          offerOf(assessed(after(events, settleCause(settlementOf(front, fixId))))),
+          'an offer',
+        );
+        const way = defined(options[0], 'an option');
+        return way.parts
+          .filter(({ roleId }) => roleId === 'damper')
+          .map((part) => [part.position, part.bought.quantity]);
+      };
+      expect(bought('one-damper-front')).toEqual([['front', 1]]);
+      expect(bought(null)).toEqual([['front', 2]]);
+      expect(bought('dampers-all-front')).toEqual([
+        ['front', 2],
+        ['rear', 2],
+      ]);
+    }
+  });
+
   it('are offered three at most, none beaten in everything by another, the rest with why not: every cause of every platform', () => {
     let beaten = 0;
     let choices = 0;

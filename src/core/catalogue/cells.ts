@@ -2,7 +2,7 @@ import { moneyToDecimal, type Money } from '../units';
 import { tables, type Row, type TableName } from './tables';
 
 const isMoney = (value: object): value is Money => 'amountMinor' in value;
-const isQuantity = (value: object): value is { id: string; quantity: number } => 'quantity' in value;
+const isQuantity = (value: object): value is { id: string; quantity: number; position?: string } => 'quantity' in value;
 
 /**
  * A value as the text of its cell: what the column's parser read it from, in its shortest form. Reading it again gives the same value. An empty one is ''.
@@ -17,7 +17,8 @@ function cellText(value: unknown, separator: string): string {
       .map((entry: unknown) => {
         if (typeof entry === 'string') return entry;
         if (Array.isArray(entry)) return entry.join('|');
-        if (typeof entry === 'object' && entry !== null && isQuantity(entry)) return `${entry.id}:${entry.quantity}`;
+        if (typeof entry === 'object' && entry !== null && isQuantity(entry))
+          return `${entry.id}${entry.position ? `@${entry.position}` : ''}:${entry.quantity}`;
         throw new TypeError('Bug: a list of what no column reads');
       })
       .join(separator);

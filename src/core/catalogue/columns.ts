@@ -140,23 +140,29 @@ export const sentences = () =>
     .meta({ type: 'string', separator: ' | ' });
 
 /** "belt:1 clamp:2": ids with quantities, separated by spaces. */
-export const quantities = <Id extends Branded<string>>() =>
+export const quantities = <Id extends Branded<string>>() => pieces<Id, never>([]);
+
+/** "belt:1 damper@rear:1": ids with quantities, each at a place where one is named. */
+export const pieces = <Id extends Branded<string>, Place extends string>(places: readonly Place[]) =>
   z
     .string()
     .transform((value, context) =>
       value
         .split(/\s+/)
         .filter(Boolean)
-        .map((entry) => {
-          const [named = '', quantity = '1'] = entry.split(':');
-          if (!named || named.length > LONGEST_ID || !/^\d+$/.test(quantity)) {
+        .map((entry): { id: Id; quantity: number; position?: Place } => {
+          const [, named = '', at, quantity = '1'] = PIECES.exec(entry) ?? [];
+          const position = places.find((place) => place === at);
+          if (!named || named.length > LONGEST_ID || (at !== undefined && position === undefined)) {
             context.issues.push({ ...issue(`"${entry.slice(0, 40)}" is not id:quantity`) });
             return z.NEVER;
           }
-          return { id: asId<Id>(named), quantity: Number(quantity) };
+          return { id: asId<Id>(named), quantity: Number(quantity), ...(position ? { position } : {}) };
         }),
     )
     .meta({ type: 'string' });
+
+const PIECES = /^([^:@]+)(?:@([a-z]+))?(?::(\d+))?$/;
 
 /** "a b|c": needs a, and one of b or c. Reads as [[a], [b, c]]. */
 export const needs = () =>

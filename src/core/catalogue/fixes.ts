@@ -1,6 +1,9 @@
 import type { Knowledge } from './knowledge';
 import type { Cause, Fix } from './tables';
 
+/** `sets`: how much of what the lists give is bought; all of it where it is missing. */
+export type Mended = Cause & { sets?: number };
+
 /** One way of mending a cause. `cause`: the cause as this way sees it, with the part, the work and the odds of the way. */
 export type Way = {
   /** null: the way that the cause's own row names. */
@@ -8,7 +11,7 @@ export type Way = {
   kind: Fix['kind'];
   /** What is added to the cause's name; null for its own way. */
   name: string | null;
-  cause: Cause;
+  cause: Mended;
   /** How long it lasts, as a share of a new part's life. */
   lifeShare: number;
 };
@@ -33,12 +36,12 @@ export function waysToMend(knowledge: Knowledge, cause: Cause): Ways {
   };
   const others = knowledge.fixes
     .filter(({ causeId }) => causeId === cause.id)
-    .map(({ id, kind, name, roleId, position, operations, companions, cure, lifeShare }): Way => ({
+    .map(({ id, kind, name, roleId, position, operations, companions, cure, lifeShare, sets = 1 }): Way => ({
       fixId: id,
       kind,
       name,
       lifeShare,
-      cause: { ...cause, roleId, position, operations, companions, cure },
+      cause: { ...cause, roleId, position, operations, companions, cure, ...(sets < 1 ? { sets } : {}) },
     }));
   const ways: Ways = [own, ...others];
   known.set(cause.id, ways);

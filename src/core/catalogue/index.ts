@@ -10,7 +10,7 @@ export { layered, layeredCatalogue } from './layers';
 export { rowCells } from './cells';
 export { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge, type KnownCheck, type Service } from './knowledge';
 export { broughtTo } from './states';
-export { wayBy, waysToMend, type Way } from './fixes';
+export { wayBy, waysToMend, type Mended, type Way } from './fixes';
 export {
   emptyCatalogue,
   isTableName,

@@ -17,6 +17,7 @@ import {
   number,
   partNumber,
   price,
+  pieces,
   quantities,
   sentences,
   share,
@@ -330,7 +331,7 @@ export const tables = {
       roleId: maybeId<RoleId>(),
       position: choice(POSITIONS),
       operations: list(),
-      companions: quantities<RoleId>(),
+      companions: pieces<RoleId, Position>(POSITIONS),
       cure: share(),
       ask: maybeText(),
       advice: maybeText(),
@@ -340,7 +341,7 @@ export const tables = {
   },
   /**
    * Other ways of mending a cause than the part that its own row names. `cure`: P(it mends the cause); `lifeShare`: how long it lasts, as a share of a new part's life.
-   * `name` goes on from the cause's: 'Inlet valve: opened, cleaned and reseated'.
+   * `name` goes on from the cause's: 'Inlet valve: opened, cleaned and reseated'. `sets`: how much of what the lists give for the place is bought; half of a pair is one piece.
    */
   fixes: {
     columns: z.object({
@@ -353,11 +354,13 @@ export const tables = {
       roleId: maybeId<RoleId>(),
       position: choice(POSITIONS),
       operations: list(),
-      companions: quantities<RoleId>(),
+      companions: pieces<RoleId, Position>(POSITIONS),
       cure: share(),
       lifeShare: share(),
+      sets: later(maybeNumber({ min: 0, max: 1 })),
     }),
     key: ['id', 'platformId'],
+    optional: ['sets'],
     refs: {
       causeId: 'causes',
       platformId: 'platforms',

@@ -113,7 +113,7 @@ export function partsFor(catalogue: Catalogue, question: FitQuestion): FitAnswer
       positions.add(fit.position);
       if (!isWanted(fit.position, question.position)) continue;
       const position: FitReason[] = fit.position === 'any' ? [] : [{ kind: 'position', position: fit.position }];
-      const units = fit.quantity * (question.sets ?? 1);
+      const units = Math.ceil(fit.quantity * (question.sets ?? 1));
       for (const offer of routesOf(catalogue, fit.partId, holds, problems)) {
         const buy = offer.buy.map((entry) => ({
           partId: entry.partId,

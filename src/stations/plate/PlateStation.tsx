@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { CommitField } from '../shared/CommitField';
 import { plateEvent } from '../shared/plateEvent';
+import { WhoPays } from '../shared/WhoPays';
 import { Question } from '../shared/Station';
 import type { Weighed } from '@/core/case';
 import { isSettled, note, noteCustomer, TEXT_LIMITS, type Fact } from '@/core/ticket';
@@ -17,7 +18,7 @@ import { useKnownCustomers } from './useKnownCustomers';
 import { useKeptReading, usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
 /** Known once the machine is. */
-type Known = { machine?: Weighed['machine'] | undefined; age?: Weighed['age'] | undefined };
+type Known = { [name in 'machine' | 'age' | 'payers' | 'lore']?: Weighed[name] | undefined };
 export type PlateProps = StationProps & Known & { badges: ReadonlyMap<string, string> };
 
 export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'machine' | 'age'>) {
@@ -56,7 +57,7 @@ const serialNoted = (serial: string): Fact => ({ type: 'serial-noted', serial })
 /** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
 const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
 
-export function PlateStation({ state, machine, age, ask, badges, at }: PlateProps) {
+export function PlateStation({ state, settings, machine, age, payers, lore, ask, badges, at }: PlateProps) {
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
   const [seen, setSeen] = useState('');
@@ -217,6 +218,7 @@ export function PlateStation({ state, machine, age, ask, badges, at }: PlateProp
           />
         ) : null}
       </div>
+      {payers && lore ? <WhoPays {...{ state, settings, payers, lore, at }} /> : null}
       <CustomerFields state={state} ask={ask} field={field} />
     </div>
   );
