@@ -1,3 +1,4 @@
+import type { ProofBar, StepBar } from '@/core/bench';
 import type { Refusal, Shaken, ShakenBy, TEXT_LIMITS } from '@/core/ticket';
 import { listOf, plural } from './format';
 
@@ -47,6 +48,26 @@ const FIELD_NAMES: Record<keyof typeof TEXT_LIMITS, string> = {
   size: 'A size',
 };
 
+/** Why a step may not be done yet. */
+export function stepBarWords(bar: StepBar): string {
+  switch (bar.kind) {
+    case 'not-isolated':
+      return 'unplug it and prove it dead first';
+    case 'no-way-back':
+      return `there is no way back from this, and ${listOf(bar.lacking.map((what) => (what === 'parts' ? 'its parts are not here' : 'the customer has not said yes')))}`;
+    case 'goes-back-after':
+      return `first: ${listOf(bar.titles.map((title) => title.toLowerCase()))}`;
+  }
+}
+
+/** Why a proof may not be passed yet. */
+export const PROOF_BARS: Record<ProofBar, string> = {
+  'not-closed': 'the machine is open: finish the sheet at the bench first',
+  'safe-first': 'no power before earth is whole and nothing is left inside: prove these two first',
+  'live-barred': 'what was found forbids any live run until it is mended',
+  'figure-outside': 'what was measured lies outside its limit: mend it and measure again',
+};
+
 /** Why something was not done, what was kept, and what to do. */
 export function refusalWords(refusal: Refusal): string {
   switch (refusal.kind) {
@@ -68,6 +89,12 @@ export function refusalWords(refusal: Refusal): string {
       return 'The customer has not said yes.';
     case 'curing':
       return 'The joint still cures: nothing may load it yet.';
+    case 'step-barred':
+      return `Not yet: ${stepBarWords(refusal.by)}.`;
+    case 'pieces-left':
+      return `Not yet: ${listOf(refusal.pieces.map((piece) => `piece ${piece}`))} ${refusal.pieces.length > 1 ? 'are' : 'is'} not home. Find ${refusal.pieces.length > 1 ? 'their places' : 'its place'} before it closes.`;
+    case 'proof-barred':
+      return `Not yet: ${PROOF_BARS[refusal.by]}.`;
     case 'not-finished':
       return 'The work is not finished yet.';
     case 'not-proved':

@@ -209,6 +209,11 @@ const FELL_AWAY: Record<TicketEventOf<'part-order-cancelled'>['why'], string> = 
   refused: 'the supplier refused the order',
   void: 'the supplier had not taken the order',
 };
+export const READY_WORDS: Record<TicketEventOf<'readied'>['item'], string> = {
+  tools: 'the tools',
+  sundries: 'clamps, ties, gasket and sealant',
+  place: 'place and time enough for all of it',
+};
 const PHASES = { strip: 'off', work: 'done', refit: 'back' } as const;
 
 const takenFrom = (from: TicketEventOf<'part-received'>['from']): string =>
@@ -243,6 +248,34 @@ export function eventWords(data: TicketEventData): string {
         : 'The customer brings and fetches the machine';
     case 'also-chosen':
       return data.causeId === null ? `Not together after all: ${data.name}` : `To be offered together: ${data.name}`;
+    case 'worker-noted':
+      return data.name ? `Works on it: ${data.name}` : 'Nobody said who works on it';
+    case 'readied':
+      return `${data.ok ? 'Here' : 'Not here after all'}: ${READY_WORDS[data.item]}`;
+    case 'step-remarked':
+      return data.text ? `On a step: ${data.text}` : 'Remark on a step taken back';
+    case 'photographed':
+      return `Photographed${data.text ? `: ${data.text}` : ''}`;
+    case 'photograph-dropped':
+      return 'A photograph was taken off the sheet';
+    case 'piece-set-aside':
+      return `Piece ${data.piece} set aside: ${data.text}`;
+    case 'piece-home':
+      return data.home ? `Piece ${data.piece} is home` : `Piece ${data.piece} is not home after all`;
+    case 'swap-ticked':
+      return `${data.done ? 'At the swap' : 'Not after all'}: ${data.text.replace(/: ?$/, '')}`;
+    case 'rescue-chosen':
+      return data.minutes === null
+        ? `It came after all: ${data.title}`
+        : `It would not come: ${data.title}, ${formatMinutes(data.minutes)} more`;
+    case 'more-answered':
+      return `${data.agreed ? 'The customer agrees to' : 'The customer does not want'} ${formatMoney(data.gross)} more`;
+    case 'bead-laid':
+      return 'Bead on: all bolts in before it skins';
+    case 'parked':
+      return `Parked, open${data.text ? `: ${data.text}` : ''}`;
+    case 'taken-up':
+      return 'Taken up again';
     case 'work-started':
       return 'Hands on: the clock runs';
     case 'work-stopped':

@@ -1,9 +1,62 @@
-import type { Platform, Proof } from '../catalogue';
-import { mergeQuantities, sameStep, type Step, type WorkPlan, type WorkStep } from '../labour';
-import { sum, type Instant, type CauseId } from '../units';
+import type { Handling, Joint, Platform, Role } from '../catalogue';
+import {
+  mergeQuantities,
+  sameStep,
+  type PlannedOperation,
+  type RefitNeeds,
+  type Step,
+  type WorkPlan,
+  type WorkStep,
+} from '../labour';
+import { sum, type Instant, type RoleId } from '../units';
+import { machineNow, type MachineNow } from './machineNow';
+import { screwsOf, type Screws } from './screws';
 
 /** What the bench needs to know of a ticket. */
-export type BenchState = { ticks: readonly { step: Step; at: Instant }[] };
+export type BenchState = {
+  ticks: readonly { step: Step; at: Instant; by?: string }[];
+  remarks?: readonly { step: Step; text: string; by: string }[];
+  photographs?: readonly { photoId: string; step: Step; text: string }[];
+  pieces?: readonly { piece: number; text: string; step: Step; photoId: string | null; home: boolean }[];
+  swaps?: readonly { roleId: RoleId; text: string }[];
+  rescues?: readonly { operationId: string; minutes: number }[];
+};
+
+/** How the machine's operations are done by hand, and what has to be done with which part. */
+export type Manual = {
+  handling: ReadonlyMap<string, Handling>;
+  joints: ReadonlyMap<string, Joint>;
+  /** Roles that are swapped by an operation. */
+  swapped: (operationId: string) => readonly Role[];
+};
+
+/** What a point of no return asks for. */
+export type Beforehand = { partsHere: boolean; yes: boolean };
+
+export type StepBar =
+  | { kind: 'not-isolated' }
+  | { kind: 'no-way-back'; lacking: ('parts' | 'yes')[] }
+  | { kind: 'goes-back-after'; titles: string[] };
+
+export type Rescue = {
+  when: string | null;
+  what: string;
+  risk: string | null;
+  /** P(it is needed), as the list says, and P(it then helps). */
+  chance: number;
+  helps: number | null;
+  minutes: number;
+  chosen: boolean;
+};
+
+/** Something to do at the swap, before the old part is thrown away. */
+export type SwapTask = {
+  kind: 'prepare' | 'carry-over' | 'compare' | 'keep';
+  roleId: RoleId;
+  roleName: string;
+  text: string;
+  done: boolean;
+};
 
 export type SheetStep = {
   step: Step;
@@ -13,10 +66,28 @@ export type SheetStep = {
   tools: readonly string[];
   people: number;
   noReturn: string | null;
-  rescue: { what: string; chance: number; minutes: number } | null;
+  rescue: Rescue | null;
   tickedAt: Instant | null;
+  by: string;
   /** Hours for which nothing may load the joint once this is ticked; 0 for most. */
   waitHours: number;
+  how: string | null;
+  /** To be off before it comes away; on the way back, to be on before it closes. */
+  connections: readonly string[];
+  screws: readonly Screws[];
+  leaveAlone: string | null;
+  look: string | null;
+  pose: string | null;
+  tightness: string | null;
+  help: string | null;
+  joint: Joint | null;
+  barred: StepBar | null;
+  remark: { text: string; by: string } | null;
+  /** On the way back also those of the way in. */
+  photographs: readonly { photoId: string; text: string }[];
+  /** Set aside at this operation, and not home yet or home again. */
+  pieces: readonly { piece: number; text: string; photoId: string | null; home: boolean }[];
+  swap: readonly SwapTask[];
 };
 
 export type SheetSection = { kind: 'strip' | 'work' | 'refit'; steps: SheetStep[] };
@@ -33,41 +104,141 @@ export type WorkSheet = {
   /** First step not ticked; null when all are done. */
   next: Step | null;
   remainingMinutes: number;
+  now: MachineNow;
+  /** Taken off so far and not put back yet, by the ticks. */
+  off: { screws: number; connections: number; pieces: number };
 };
 
-const toStep =
-  (ticks: BenchState['ticks']) =>
-  ({ kind: phase, operationId, operation, title, minutes }: WorkStep): SheetStep => {
-    const step: Step = { phase, operationId };
-    const isRefit = phase === 'refit';
-    return {
-      step,
-      title,
-      minutes,
-      cautions: isRefit ? [] : operation.cautions,
-      tools: operation.tools,
-      people: operation.people,
-      noReturn: isRefit ? null : (operation.noReturn ?? null),
-      rescue:
-        !isRefit && operation.rescue
-          ? { what: operation.rescue, chance: operation.rescueChance, minutes: operation.rescueMinutes }
-          : null,
-      tickedAt: ticks.find((tick) => sameStep(tick.step, step))?.at ?? null,
-      // It waits from the moment at which it is closed again; what is not put back waits when it is done.
-      waitHours: isRefit || operation.refitMinutes === 0 ? operation.elapsedHours : 0,
-    };
-  };
+const NOTHING: Manual = { handling: new Map(), joints: new Map(), swapped: () => [] };
+const EVERYTHING: Beforehand = { partsHere: true, yes: true };
 
-/** The work sheet of one machine: strip, work, refit, with what is ticked and what must wait. O(steps × ticks). */
-export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchState): WorkSheet {
-  const { ticks } = state;
+const isTicked = ({ ticks }: BenchState, step: Step): boolean => ticks.some((tick) => sameStep(tick.step, step));
+
+function barOf(work: WorkStep, plan: WorkPlan, state: BenchState, manual: Manual, before: Beforehand): StepBar | null {
+  const { kind: phase, operationId, operation } = work;
+  if (phase !== 'refit') {
+    const isolation = plan.strip.find(({ operation: { power } }) => power === 'off');
+    if (
+      isolation &&
+      isolation.operationId !== operationId &&
+      !isTicked(state, { phase: 'strip', operationId: isolation.operationId })
+    )
+      return { kind: 'not-isolated' };
+    const lacking = [...(before.partsHere ? [] : ['parts' as const]), ...(before.yes ? [] : ['yes' as const])];
+    return operation.noReturn && lacking.length ? { kind: 'no-way-back', lacking } : null;
+  }
+  const first = plan.refit
+    .filter(({ operationId: other }) => goesBackAfter(operation, plan, manual).has(other))
+    .filter(({ operationId: other }) => !isTicked(state, { phase: 'refit', operationId: other }));
+  return first.length ? { kind: 'goes-back-after', titles: first.map(({ title }) => title) } : null;
+}
+
+/** What has to be back before an operation goes back: what was taken off after it, and what its handling names. */
+function goesBackAfter({ id }: PlannedOperation, plan: WorkPlan, { handling }: Manual): Set<string> {
+  const later = plan.strip.filter(({ operation: { needs } }) => needs.some((group) => group.includes(id)));
+  const refused = new Set(plan.refusedOrders.filter(({ operationId }) => operationId === id).map(({ after }) => after));
+  const named = (handling.get(id)?.refitNeeds ?? []).filter((other) => !refused.has(other));
+  return new Set([...later.map(({ operationId }) => operationId), ...named]);
+}
+
+/** What a part asks for when it is swapped: of the new one, of the old one, and that both are looked at side by side. */
+const swapTasks = (roles: readonly Role[], done: BenchState['swaps'] = []): SwapTask[] =>
+  roles.flatMap(({ id: roleId, name: roleName, prepare, carryOver }) => {
+    const task = (kind: SwapTask['kind'], text: string): SwapTask => ({
+      kind,
+      roleId,
+      roleName,
+      text,
+      done: done.some((one) => one.roleId === roleId && one.text === `${kind}: ${text}`),
+    });
+    return [
+      ...prepare.map((text) => task('prepare', text)),
+      task('compare', ''),
+      ...carryOver.map((text) => task('carry-over', text)),
+      ...(carryOver.length ? [task('keep', '')] : []),
+    ];
+  });
+
+function rescueOf(
+  { id, rescue, rescueChance, rescueMinutes }: PlannedOperation,
+  manual: Manual,
+  state: BenchState,
+): Rescue | null {
+  if (!rescue) return null;
+  const more = manual.handling.get(id);
+  return {
+    what: rescue,
+    when: more?.rescueWhen ?? null,
+    risk: more?.rescueRisk ?? null,
+    chance: rescueChance,
+    helps: more?.rescueHelps ?? null,
+    minutes: rescueMinutes,
+    chosen: state.rescues?.some(({ operationId }) => operationId === id) ?? false,
+  };
+}
+
+function toStep(work: WorkStep, plan: WorkPlan, state: BenchState, manual: Manual, before: Beforehand): SheetStep {
+  const { kind: phase, operationId, operation, title, minutes } = work;
+  const step: Step = { phase, operationId };
+  const isRefit = phase === 'refit';
+  const own = manual.handling.get(operationId);
+  const rescue = isRefit ? null : rescueOf(operation, manual, state);
+  const chosen = rescue?.chosen ? (state.rescues?.find((one) => one.operationId === operationId)?.minutes ?? 0) : 0;
+  const tick = state.ticks.find((one) => sameStep(one.step, step));
+  const here = ({ step: of }: { step: Step }) => of.operationId === operationId && (isRefit || of.phase !== 'refit');
+  const isFitted = isRefit || phase === 'work';
+  // It waits from the moment at which it is closed again; what is not put back waits when it is done.
+  const closes = isRefit || operation.refitMinutes === 0;
+  return {
+    step,
+    title,
+    minutes: minutes + chosen,
+    cautions: isRefit ? (own?.refitCautions ?? []) : operation.cautions,
+    tools: operation.tools,
+    people: operation.people,
+    noReturn: isRefit ? null : (operation.noReturn ?? null),
+    rescue,
+    tickedAt: tick?.at ?? null,
+    by: tick?.by ?? '',
+    waitHours: closes ? operation.elapsedHours : 0,
+    how: isRefit ? null : (own?.how ?? null),
+    connections: own?.connections ?? [],
+    screws: (own?.screws ?? []).map(screwsOf),
+    leaveAlone: isRefit ? null : (own?.leaveAlone ?? null),
+    look: isRefit ? null : (own?.look ?? null),
+    pose: isFitted ? (own?.pose ?? null) : null,
+    tightness: isFitted ? (own?.tightness ?? null) : null,
+    help: isFitted ? (own?.help ?? null) : null,
+    joint: closes ? (manual.joints.get(operationId) ?? null) : null,
+    barred: tick ? null : barOf(work, plan, state, manual, before),
+    remark: state.remarks?.find((one) => sameStep(one.step, step)) ?? null,
+    photographs: (state.photographs ?? []).filter(here),
+    pieces: (state.pieces ?? []).filter(here),
+    swap: phase === 'work' ? swapTasks(manual.swapped(operationId), state.swaps) : [],
+  };
+}
+
+/**
+ * The work sheet of one machine: strip, work, refit, with what is ticked, what may not be done yet and what must wait. Without a manual each step is its title and its minutes.
+ * O(steps²).
+ */
+export function buildWorkSheet(
+  plan: WorkPlan,
+  platform: Platform,
+  state: BenchState,
+  manual: Manual = NOTHING,
+  before: Beforehand = EVERYTHING,
+): WorkSheet {
+  const of = (work: WorkStep) => toStep(work, plan, state, manual, before);
   const sections: SheetSection[] = [
-    { kind: 'strip', steps: plan.strip.filter((step) => step.kind === 'strip').map(toStep(ticks)) },
-    { kind: 'work', steps: plan.strip.filter((step) => step.kind === 'work').map(toStep(ticks)) },
-    { kind: 'refit', steps: plan.refit.map(toStep(ticks)) },
+    { kind: 'strip', steps: plan.strip.filter((step) => step.kind === 'strip').map(of) },
+    { kind: 'work', steps: plan.strip.filter((step) => step.kind === 'work').map(of) },
+    { kind: 'refit', steps: plan.refit.map(of) },
   ];
   const steps = sections.flatMap((section) => section.steps);
   const open = steps.filter((step) => step.tickedAt === null);
+  const now = machineNow(plan, state.ticks, manual.handling);
+  const off = now.off.map(({ operationId }) => manual.handling.get(operationId));
   return {
     platformName: platform.name,
     sections,
@@ -79,29 +250,17 @@ export function buildWorkSheet(plan: WorkPlan, platform: Platform, state: BenchS
     total: steps.length,
     next: open[0]?.step ?? null,
     remainingMinutes: sum(open.map((step) => step.minutes)),
+    now,
+    off: {
+      screws: sum(off.flatMap((one) => (one?.screws ?? []).map((text) => screwsOf(text).count))),
+      connections: sum(off.map((one) => one?.connections.length ?? 0)),
+      pieces: (state.pieces ?? []).filter(({ home }) => !home).length,
+    },
   };
 }
 
-/** What must be tested: what the work disturbed decides, the cause, and why it came about (`rootProofId`). 'always' proofs come every time. In stage order. O(proofs). */
-export function proofsFor(
-  proofs: readonly Proof[],
-  disturbed: readonly string[],
-  causeId: CauseId | null,
-  rootProofId: string | null = null,
-): Proof[] {
-  return proofsInOrder(
-    proofs.filter(
-      (proof) =>
-        proof.id === rootProofId ||
-        proof.disturbedBy.includes('always') ||
-        proof.disturbedBy.some((id) => disturbed.includes(id)) ||
-        (causeId !== null && proof.causes.includes(causeId)),
-    ),
-  );
-}
-
-const STAGES = ['open', 'closed', 'handover'];
-
-/** Open, closed, put back. */
-export const proofsInOrder = (proofs: readonly Proof[]): Proof[] =>
-  [...proofs].sort((a, b) => STAGES.indexOf(a.stage) - STAGES.indexOf(b.stage));
+/** The orders of refitting that a manual asks for. */
+export const refitNeedsOf =
+  (handling: Manual['handling']): RefitNeeds =>
+  (operationId) =>
+    handling.get(operationId)?.refitNeeds ?? [];

@@ -1,7 +1,7 @@
 import type { Catalogue, Cause, Way } from '../catalogue';
 import type { CauseRanking } from '../diagnose';
 import type { Learned } from '../learn';
-import { acceptedOption, evidenceOf, fixIdOf, type TicketState } from '../ticket';
+import { acceptedOption, evidenceOf, fixIdOf, needsOf, type TicketState } from '../ticket';
 import { daysBetween, localDateOf, toMajor, type Instant, type LocalDate } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
@@ -32,7 +32,7 @@ import { whyChapter } from './chapters/why';
 import { madeOf, pathsChapter, type CasePrice } from './chapters/paths';
 import { agesOf, owningChapter, tipsChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
-import type { Settings } from './settings';
+import { roomOf, type Settings } from './settings';
 
 /** `shipped`: whether a row is what ships with the application and nobody's own word; all are somebody's where it is missing. */
 export type World = {
@@ -61,7 +61,14 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const listed = machine.designs.length === 0;
   const age = run(ageChapter, { serial_schemes, model, listed, serial, boughtOn, guessedYears, today });
   const { lackingTools } = settings;
-  const lore = run(loreChapter, { catalogue, platform, designs: machine.designs, learned, lackingTools });
+  const lore = run(loreChapter, {
+    catalogue,
+    platform,
+    designs: machine.designs,
+    learned,
+    lackingTools,
+    room: roomOf(settings),
+  });
   const evidence = evidenceOf(state);
   const ageYears = age.years;
   const priors = run(priorsChapter, { lore, lives, platform, ageYears });
@@ -144,18 +151,23 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     today,
   });
   const causeIds = accepted?.causeIds ?? (cause ? [cause.id] : []);
-  const { ticks, finished, proofs } = round;
   const why = run(whyChapter, { lore, causeId: cause?.id ?? null, wrecks: state.wrecks });
   const rootProofId = why?.told?.proofId ?? null;
   const bench = causeIds.length
     ? run(benchChapter, {
         lore,
+        roles: catalogue.roles,
         platform,
         causeIds,
         fixId: job?.way.fixId ?? null,
         rescues,
         rootProofId,
-        round: { ticks, finished, proofs },
+        round,
+        accepted,
+        partsHere: needsOf(state).every(({ supply }) => supply.missing === 0 && supply.coming === 0),
+        liveBarred: barred.some((bar) => bar.kind === 'live'),
+        readings: state.readings,
+        settings,
       })
     : null;
   const causes = shownCauses(ranking, job?.way ?? null, round.cause !== null);

@@ -1,3 +1,4 @@
+import type { Room } from '../measure';
 import { moneySchema } from '../units';
 import * as z from '../units/zod';
 
@@ -56,6 +57,9 @@ export const settingsSchema = z.object({
   carrierDays: weekdays([1, 2, 3, 4, 5, 6]),
   /** Working days until a bench is free. */
   queueDays: z.number().int().min(0).max(60).default(1),
+  /** The air where sealant cures: °C, and relative humidity as a share. */
+  roomCelsius: z.number().min(2).max(45).default(20),
+  roomHumidity: z.number().min(0.1).max(0.98).default(0.5),
   /** Days from the customer's yes to the day on which the machine is wanted back. */
   promiseDays: z.number().int().min(1).max(60),
   /** Tools that the shop has not got: ways round them are taken where there are any. */
@@ -95,7 +99,15 @@ export const defaultSettings = (): Settings => ({
   shopDays: [1, 2, 3, 4, 5, 6],
   carrierDays: [1, 2, 3, 4, 5, 6],
   queueDays: 1,
+  roomCelsius: 20,
+  roomHumidity: 0.5,
   promiseDays: 6,
   lackingTools: [],
   lackingStock: ['tub-gasket'],
+});
+
+/** The air in which this shop's joints cure. */
+export const roomOf = ({ roomCelsius, roomHumidity }: Pick<Settings, 'roomCelsius' | 'roomHumidity'>): Room => ({
+  celsius: roomCelsius,
+  humidity: roomHumidity,
 });

@@ -22,6 +22,7 @@ import {
 import { asInstant, defined, toMajor, unique } from '../units';
 import { assess, compose, createDesk, fromScratch, offerOf, settlementOf, type Settings, type Weighed } from '.';
 import { loreChapter } from './chapters/causes';
+import { roomOf } from './settings';
 
 const NOW = asInstant('2026-11-24T08:00:00.000Z');
 const catalogue = demoCatalogue();
@@ -200,7 +201,14 @@ describe('ways of mending a cause', () => {
       ).map(({ id }) => id);
     let ways = 0;
     for (const platform of catalogue.platforms) {
-      const { knowledge } = fromScratch(loreChapter, { catalogue, platform, designs: [], learned, lackingTools: [] });
+      const { knowledge } = fromScratch(loreChapter, {
+        catalogue,
+        platform,
+        designs: [],
+        learned,
+        lackingTools: [],
+        room: roomOf(settings),
+      });
       for (const own of knowledge.causes)
         for (const { cause, fixId } of waysToMend(knowledge, own)) {
           if (fixId === null) continue;
@@ -249,6 +257,7 @@ describe('ways of mending a cause', () => {
       designs: [],
       learned,
       lackingTools: [],
+      room: roomOf(settings),
     }).knowledge;
     const shares = (failedWays: string[]) =>
       rankCauses(knowledge, { ...evidenceOf(applyEvents(ticket)), failedWays }).causes;
@@ -301,6 +310,7 @@ describe('ways of mending a cause', () => {
         designs: [],
         learned,
         lackingTools: [],
+        room: roomOf(settings),
       });
       for (const own of knowledge.causes)
         for (const { cause, fixId } of waysToMend(knowledge, own))

@@ -28,6 +28,8 @@ export {
   type Economics,
   type FailingRun,
   type Finding,
+  type Handling,
+  type Joint,
   type Fit,
   type Life,
   type Limit,

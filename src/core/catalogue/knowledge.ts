@@ -11,6 +11,8 @@ import type {
   FailingRun,
   Finding,
   Fix,
+  Handling,
+  Joint,
   Life,
   Limit,
   LiveBar,
@@ -40,6 +42,9 @@ export type Knowledge = {
   findings: readonly Finding[];
   checks: readonly KnownCheck[];
   operations: readonly (Operation & { lacks?: readonly string[] })[];
+  /** How operations are done by hand, and what joints they close, by operation. */
+  handling: ReadonlyMap<string, Handling>;
+  joints: ReadonlyMap<string, Joint>;
   limits: readonly Limit[];
   /** What forbids live runs. */
   liveBars: readonly LiveBar[];
@@ -141,6 +146,8 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
     findings,
     checks,
     operations: withOverrides(catalogue.operations, platform).map((operation) => withChanges(operation, changes)),
+    handling: keyBy(withOverrides(catalogue.handling, platform), ({ id }) => id),
+    joints: keyBy(withOverrides(catalogue.joints, platform), ({ id }) => id),
     limits: withOverrides(catalogue.limits, platform),
     liveBars: catalogue.live_bars.filter((bar) => applies(bar.designs, platform.tags)),
     conditions: catalogue.conditions.filter((condition) => applies(condition.designs, platform.tags)),

@@ -304,6 +304,55 @@ export const tables = {
     refs: { platformId: 'platforms', needs: 'operations', consumables: 'roles' },
     optional: ['power', 'water', 'posture', 'opensTub'],
   },
+  /**
+   * How an operation is done by hand, both ways: `id` names it. `connections`: what is pulled off before it comes away and is on before it closes. `screws`: "4 x M5x16 hex, rear
+   * edge". `interlock`: with it off the machine has no lock or lid switch. `refitNeeds`: what must be back before this goes back; what is taken off after it is so in any case.
+   */
+  handling: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      platformId: maybeId<PlatformId>(),
+      how: maybeText(),
+      connections: sentences(),
+      screws: sentences(),
+      leaveAlone: maybeText(),
+      look: maybeText(),
+      interlock: maybeChoice(['yes']),
+      refitNeeds: list(),
+      refitCautions: sentences(),
+      pose: maybeText(),
+      tightness: maybeText(),
+      help: maybeText(),
+      /** When the rescue of the operation is due, what it risks, and P(it helps). */
+      rescueWhen: maybeText(),
+      rescueRisk: maybeText(),
+      rescueHelps: maybeNumber({ min: 0, max: 1 }),
+    }),
+    key: ['id', 'platformId'],
+    refs: { id: 'operations', refitNeeds: 'operations', platformId: 'platforms' },
+  },
+  /** How an operation closes what holds water: `id` names it. It cures by depth: `mmPerDay` is the depth after the first day at 23 °C and 50 % humidity. */
+  joints: {
+    columns: z.object({
+      id: text(),
+      designs: list(),
+      platformId: maybeId<PlatformId>(),
+      kind: choice(['dry-gasket', 'gasket-and-bead', 'bead']),
+      beadMm: maybeNumber({ min: 0 }),
+      bolts: number({ whole: true, min: 0 }),
+      size: text(),
+      drillMm: maybeNumber({ min: 0 }),
+      pattern: choice(['opposed', 'round']),
+      passes: number({ whole: true, min: 1 }),
+      tightness: text(),
+      skinMinutes: maybeNumber({ min: 0 }),
+      cureDepthMm: maybeNumber({ min: 0 }),
+      mmPerDay: maybeNumber({ min: 0 }),
+    }),
+    key: ['id', 'platformId'],
+    refs: { id: 'operations', platformId: 'platforms' },
+  },
   /** What it takes to bring a machine from one state to another. It comes in `on`, its tap `open`, `upright`. */
   state_changes: {
     columns: z.object({
@@ -686,10 +735,14 @@ export const tables = {
       stage: choice(['open', 'closed', 'handover']),
       disturbedBy: list(),
       causes: ids<CauseId>(),
+      /** The reading that judges it, and whether it is run under power. */
+      limitId: later(maybeText()),
+      live: later(maybeChoice(['yes'])),
     }),
     key: ['id'],
-    refs: { disturbedBy: 'operations', causes: 'causes' },
+    refs: { disturbedBy: 'operations', causes: 'causes', limitId: 'limits' },
     words: { disturbedBy: ['always'] },
+    optional: ['limitId', 'live'],
   },
 } as const satisfies Record<string, TableSpec>;
 
@@ -700,6 +753,8 @@ export const KNOWLEDGE_TABLES = [
   'roles',
   'role_properties',
   'operations',
+  'handling',
+  'joints',
   'state_changes',
   'causes',
   'fixes',
@@ -750,6 +805,8 @@ export type Supplier = Row<'suppliers'>;
 export type ShippingMode = Row<'shipping_modes'>;
 export type Offer = Row<'offers'>;
 export type Operation = Row<'operations'>;
+export type Handling = Row<'handling'>;
+export type Joint = Row<'joints'>;
 export type StateChange = Row<'state_changes'>;
 export type Cause = Row<'causes'>;
 export type Fix = Row<'fixes'>;
@@ -798,6 +855,8 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   shipping_modes: [],
   offers: [],
   operations: [],
+  handling: [],
+  joints: [],
   state_changes: [],
   causes: [],
   fixes: [],

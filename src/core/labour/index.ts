@@ -1,4 +1,5 @@
 export { chooseWay, type Way } from './chooseWay';
 export { sameStep, type PlannedOperation, type Step } from './operation';
 export { mergeQuantities, planWork, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';
+export { refitOrder, stripOrder, type RefitNeeds } from './workOrder';
 export { BENCH_MINUTES_A_DAY, nextOn, readyDate, type WorkingWeek } from './readyDate';

@@ -20,6 +20,10 @@ export type PlannedOperation = {
   people: number;
   cautions: readonly string[];
   noReturn?: string | undefined;
+  /** The state that it brings the machine to. */
+  power?: 'on' | 'off' | undefined;
+  water?: 'open' | 'shut' | undefined;
+  posture?: 'upright' | 'leaning' | 'back' | 'face' | undefined;
   /** It opens the tub. */
   opensTub?: 'yes' | undefined;
   rescue?: string | undefined;

@@ -1,5 +1,6 @@
 export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing } from './bearings';
 export { judgeReading, type Reading, type ReadingLimit, type ReadingVerdict } from './judge';
+export { cureHours, vapourPressure, type Room } from './cure';
 export { elementOhm, imbalanceNewton, levelSignal, ntcOhm } from './laws';
 export { judgeSeats, judgeSuffixes, TOOLS, type Seat, type SeatVerdict, type SuffixVerdict, type Tool } from './seats';
 export { soundOf, SOUNDS, type Sound } from './sounds';

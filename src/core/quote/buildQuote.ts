@@ -109,6 +109,10 @@ function amountsOf(price: Money, rate: number, style: TaxStyle): { net: Money; t
   }
 }
 
+/** A price of work with its tax, as a line of an offer has it. */
+export const labourAmounts = (price: Money, { taxBasisPoints, labourTaxBasisPoints, taxStyle = 'added' }: Taxes) =>
+  amountsOf(price, labourTaxBasisPoints ?? taxBasisPoints, taxStyle);
+
 /** Tax per line; the total is the sum of the lines. */
 function priceLine({ net: price, ...line }: QuoteLineInput, taxes: Taxes): QuoteLine {
   if (price === null) return { ...line, amounts: null };

@@ -3,6 +3,7 @@ export {
   buildQuote,
   carriageLine,
   chargedMinutes,
+  labourAmounts,
   labourLine,
   LABOUR_STEP_MINUTES,
   reserveLine,

@@ -62,6 +62,9 @@ export const requirementSchema = z.object({
 });
 export type Requirement = z.infer<typeof requirementSchema>;
 
+/** What a person looks at before the first step. */
+export const READY_ITEMS = ['tools', 'sundries', 'place'] as const;
+
 /** By what means a customer answers. */
 export const ANSWER_MEANS = ['phone', 'counter', 'message', 'signed'] as const;
 
@@ -341,6 +344,40 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
   }),
   z.object({ type: z.literal('step-ticked'), step: stepSchema, title: copied, waitUntil: instantSchema.nullable() }),
+  /** Who works on it from now on: what is ticked and parked is theirs. An empty name: nobody said. */
+  z.object({ type: z.literal('worker-noted'), name: z.string().max(TEXT_LIMITS.name) }),
+  /** Before the first step: looked at, and there; or not after all. */
+  z.object({ type: z.literal('readied'), item: z.enum(READY_ITEMS), ok: z.boolean() }),
+  /** A remark on a step, for whoever puts it back; an empty text takes it away. */
+  z.object({ type: z.literal('step-remarked'), step: stepSchema, text: note }),
+  /** A picture of a step or of a piece, as it was drawn upon; `photoId` names the picture that is kept with the ticket. */
+  z.object({ type: z.literal('photographed'), photoId: id, step: stepSchema, text: note }),
+  z.object({ type: z.literal('photograph-dropped'), photoId: id }),
+  /** A piece that nobody knows the name of, and where it was: it gets a number of its own. */
+  z.object({
+    type: z.literal('piece-set-aside'),
+    piece: z.number().int().min(1),
+    text: note,
+    step: stepSchema,
+    photoId: id.nullable(),
+  }),
+  z.object({ type: z.literal('piece-home'), piece: z.number().int().min(1), home: z.boolean() }),
+  /** Something to do at the swap: of the new part, of the old one, before it is thrown away. */
+  z.object({ type: z.literal('swap-ticked'), roleId: idSchema<RoleId>(), text: copied, done: z.boolean() }),
+  /** It would not come: what was done about it, and how long that is reckoned to take; null: it was not needed after all. */
+  z.object({
+    type: z.literal('rescue-chosen'),
+    operationId: id,
+    title: copied,
+    minutes: z.number().min(0).nullable(),
+  }),
+  /** The bead is on: all bolts are in before it skins. */
+  z.object({ type: z.literal('bead-laid'), operationId: id, skinUntil: instantSchema }),
+  /** The customer, asked for more work than was agreed: minutes in all beyond it, and what they come to. */
+  z.object({ type: z.literal('more-answered'), minutes: z.number().min(0), gross: moneySchema, agreed: z.boolean() }),
+  /** It stays open, and waits. */
+  z.object({ type: z.literal('parked'), text: note }),
+  z.object({ type: z.literal('taken-up') }),
   /** The clock at the bench: hands-on time is what runs between. */
   z.object({ type: z.literal('work-started') }),
   z.object({ type: z.literal('work-stopped') }),

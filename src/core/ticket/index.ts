@@ -45,6 +45,9 @@ export { summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {
   alsoDo,
+  atBench,
+  layBead,
+  setAside,
   runClock,
   answerOffer,
   cameBack,
@@ -61,6 +64,7 @@ export {
   settleCause,
   tellReady,
   tickStep,
+  type BenchFact,
   type OfferDraft,
   type RequirementDraft,
 } from './decide/mending';

@@ -1,6 +1,6 @@
-import { hoursBetween, type CauseId, type EventId, type Instant } from '../units';
+import { hoursBetween, type CauseId, type EventId, type Instant, type Money, type RoleId } from '../units';
 import type { Step } from '../labour';
-import type { Basis, OfferedOption, Requirement, TicketEventOf } from './events';
+import type { Basis, OfferedOption, READY_ITEMS, Requirement, TicketEventOf } from './events';
 
 /** A decision's basis as it stands: when it was made, or when it was looked at again and kept. */
 export type Rested = { on: Basis; at: Instant };
@@ -17,7 +17,11 @@ export type Answered = Pick<TicketEventOf<'customer-answered'>, 'answer' | 'opti
   offerId: EventId;
   at: Instant;
 };
-export type Tick = { step: Step; at: Instant; waitUntil: Instant | null };
+/** `by`: who worked on it then; '' where nobody said. */
+export type Tick = { step: Step; at: Instant; waitUntil: Instant | null; by: string };
+export type Photographed = { photoId: string; step: Step; text: string; at: Instant };
+/** A piece without a name, with a number of its own. */
+export type Piece = { piece: number; text: string; step: Step; photoId: string | null; home: boolean };
 /** Hands-on time by the clock: `since` while it runs, `mark` the last tick or start; what ran before, and how long each step took. */
 export type BenchClock = {
   since: Instant | null;
@@ -42,6 +46,19 @@ export type Round = {
   answer: Answered | null;
   ticks: Tick[];
   clock: BenchClock;
+  worker: string;
+  /** What was looked at before the first step, and is there. */
+  readied: readonly (typeof READY_ITEMS)[number][];
+  remarks: readonly { step: Step; text: string; by: string }[];
+  photographs: readonly Photographed[];
+  pieces: readonly Piece[];
+  /** What is done of the things to do at the swap. */
+  swaps: readonly { roleId: RoleId; text: string }[];
+  rescues: readonly { operationId: string; minutes: number }[];
+  /** What the customer said to more work than was agreed, the last time. */
+  more: { minutes: number; gross: Money; agreed: boolean } | null;
+  bead: { operationId: string; skinUntil: Instant } | null;
+  parked: { at: Instant; text: string; by: string } | null;
   finished: Finished | null;
   proofs: Proved[];
   toldAt: Instant | null;
@@ -58,6 +75,16 @@ export const newRound = (): Round => ({
   answer: null,
   ticks: [],
   clock: { since: null, mark: null, minutes: 0, steps: [] },
+  worker: '',
+  readied: [],
+  remarks: [],
+  photographs: [],
+  pieces: [],
+  swaps: [],
+  rescues: [],
+  more: null,
+  bead: null,
+  parked: null,
   finished: null,
   proofs: [],
   toldAt: null,

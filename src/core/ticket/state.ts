@@ -279,12 +279,59 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return inRound({
         ticks: [
           ...state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)),
-          { step: data.step, at, waitUntil: data.waitUntil },
+          { step: data.step, at, waitUntil: data.waitUntil, by: state.round.worker },
         ],
+        parked: null,
         clock: clockTicked(state.round.clock, data.step, at),
       });
+    case 'worker-noted':
+      return inRound({ worker: data.name });
+    case 'readied':
+      return inRound({
+        readied: [...state.round.readied.filter((item) => item !== data.item), ...(data.ok ? [data.item] : [])],
+      });
+    case 'step-remarked':
+      return inRound({
+        remarks: [
+          ...state.round.remarks.filter(({ step: of }) => !sameStep(of, data.step)),
+          ...(data.text ? [{ step: data.step, text: data.text, by: state.round.worker }] : []),
+        ],
+      });
+    case 'photographed':
+      return inRound({ photographs: [...state.round.photographs, { ...factsOf(data), at }] });
+    case 'photograph-dropped':
+      return inRound({ photographs: state.round.photographs.filter(({ photoId }) => photoId !== data.photoId) });
+    case 'piece-set-aside':
+      return inRound({
+        pieces: [...state.round.pieces.filter(({ piece }) => piece !== data.piece), { ...factsOf(data), home: false }],
+      });
+    case 'piece-home':
+      return inRound({
+        pieces: state.round.pieces.map((one) => (one.piece === data.piece ? { ...one, home: data.home } : one)),
+      });
+    case 'swap-ticked': {
+      const { roleId, text, done } = data;
+      const others = state.round.swaps.filter((one) => one.roleId !== roleId || one.text !== text);
+      return inRound({ swaps: done ? [...others, { roleId, text }] : others });
+    }
+    case 'rescue-chosen': {
+      const { operationId, minutes } = data;
+      const others = state.round.rescues.filter((one) => one.operationId !== operationId);
+      return inRound({ rescues: minutes === null ? others : [...others, { operationId, minutes }] });
+    }
+    case 'more-answered':
+      return inRound({ more: factsOf(data) });
+    case 'bead-laid':
+      return inRound({ bead: { operationId: data.operationId, skinUntil: data.skinUntil } });
+    case 'parked':
+      return inRound({
+        parked: { at, text: data.text, by: state.round.worker },
+        clock: clockStopped(state.round.clock, at),
+      });
+    case 'taken-up':
+      return inRound({ parked: null });
     case 'work-started':
-      return inRound({ clock: clockStarted(state.round.clock, at) });
+      return inRound({ parked: null, clock: clockStarted(state.round.clock, at) });
     case 'work-stopped':
       return inRound({ clock: clockStopped(state.round.clock, at) });
     case 'step-cleared':

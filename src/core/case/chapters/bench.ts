@@ -1,24 +1,73 @@
-import { buildWorkSheet, proofsFor, proofsInOrder, type WorkSheet } from '../../bench';
-import { wayBy, type Platform, type Proof } from '../../catalogue';
+import {
+  buildWorkSheet,
+  dueProofs,
+  proofsFor,
+  proofsInOrder,
+  refitNeedsOf,
+  type DueProof,
+  type WorkSheet,
+} from '../../bench';
+import { wayBy, type Catalogue, type Cause, type Platform, type Role } from '../../catalogue';
 import { planWork, type WorkPlan } from '../../labour';
-import type { Round } from '../../ticket';
-import { sum, type CauseId } from '../../units';
+import { labourAmounts, labourLine } from '../../quote';
+import type { OfferedOption, Round, TicketState } from '../../ticket';
+import { keyBy, subtractMoney, sum, unique, type CauseId, type Instant, type Money, type RoleId } from '../../units';
 import type { Chapter } from '../chapter';
+import type { Settings } from '../settings';
 import type { Lore } from './causes';
+
+/** More work than was agreed: what it comes to, and whether the customer was asked for so much. */
+export type Beyond = { minutes: number; gross: Money; answered: 'yes' | 'no' | null };
 
 export type BenchShown = {
   plan: WorkPlan;
   sheet: WorkSheet;
-  proofs: { proof: Proof; passed: boolean | null }[];
+  proofs: DueProof[];
   /** Hands-on minutes by the list, without what was learned. */
   listMinutes: number;
+  /** Whether every part is here, and the customer's yes. */
+  ready: { partsHere: boolean; yes: boolean };
+  beyond: Beyond | null;
 };
+
+/** Which of the parts that are swapped an operation fits: those of its cause, at the first operation of it. */
+function swappedBy(causes: readonly Cause[], roles: readonly Role[]): (operationId: string) => Role[] {
+  const known = keyBy(roles, ({ id }) => id);
+  const rolesOf = ({ roleId, companions }: Cause): RoleId[] => [
+    ...(roleId === undefined ? [] : [roleId]),
+    ...companions.map(({ id }) => id),
+  ];
+  return (operationId) =>
+    unique(causes.filter(({ operations: [first] }) => first === operationId).flatMap(rolesOf)).flatMap(
+      (id) => known.get(id) ?? [],
+    );
+}
+
+/** What the rescues that were chosen add to what their chances had in the price already; null where that is nothing. */
+function beyondOf(
+  plan: WorkPlan,
+  { rescues, more }: Pick<Round, 'rescues' | 'more'>,
+  accepted: OfferedOption | null,
+  settings: Settings,
+): Beyond | null {
+  const reckoned = plan.expectedMinutes - plan.handsOnMinutes;
+  const minutes = Math.max(0, sum(rescues.map((one) => one.minutes)) - reckoned);
+  if (rescues.length === 0 || minutes <= 0) return null;
+  const agreed = accepted?.handsOnMinutes ?? plan.expectedMinutes;
+  const priced = (of: number) => labourLine(of, settings.labourPerHour).net;
+  const [before, after] = [priced(agreed), priced(agreed + minutes)];
+  if (!before || !after || after.amountMinor <= before.amountMinor) return null;
+  const gross = labourAmounts(subtractMoney(after, before), settings).gross;
+  const covered = more && more.gross.amountMinor >= gross.amountMinor;
+  return { minutes, gross, answered: covered ? (more.agreed ? 'yes' : 'no') : null };
+}
 
 /** The work sheet of the job and what must be proved. `causeIds`: what is mended. */
 export const benchChapter: Chapter<
   'bench',
   {
     lore: Lore;
+    roles: Catalogue['roles'];
     platform: Platform;
     causeIds: readonly CauseId[];
     /** How the first of them is mended; null: its own way. */
@@ -26,35 +75,60 @@ export const benchChapter: Chapter<
     rescues: number;
     /** What proves that the root cause is gone. */
     rootProofId: string | null;
-    round: Pick<Round, 'ticks' | 'finished' | 'proofs'>;
+    round: Round;
+    accepted: OfferedOption | null;
+    /** Whether all parts that were decided on are here. */
+    partsHere: boolean;
+    liveBarred: boolean;
+    readings: TicketState['readings'];
+    settings: Settings;
   },
   BenchShown
 > = {
   name: 'bench',
-  byContent: ['causeIds', 'round'],
-  answer: ({ lore, platform, causeIds, fixId, rescues, rootProofId, round }) => {
+  byContent: ['causeIds', 'round', 'accepted', 'readings', 'settings'],
+  answer: ({ lore, roles, platform, causeIds, fixId, rescues, rootProofId, round, accepted, partsHere, ...rest }) => {
+    const { liveBarred, readings, settings } = rest;
     const { knowledge, timeFactor, times } = lore;
-    const operations = knowledge.causes
+    const { handling, joints } = knowledge;
+    const causes = knowledge.causes
       .filter(({ id }) => causeIds.includes(id))
-      .map((cause) => (cause.id === causeIds[0] ? wayBy(knowledge, cause, fixId).cause : cause))
-      .flatMap((cause) => cause.operations);
-    const plan = planWork(knowledge.operations, operations, { timeFactor, times, rescueFactor: rescues });
+      .map((cause) => (cause.id === causeIds[0] ? wayBy(knowledge, cause, fixId).cause : cause));
+    const plan = planWork(
+      knowledge.operations,
+      causes.flatMap((cause) => cause.operations),
+      { timeFactor, times, rescueFactor: rescues, refitNeeds: refitNeedsOf(handling) },
+    );
     const disturbed = round.finished?.operationIds ?? plan.strip.map((step) => step.operationId);
     const dueIds = round.finished?.proofIds;
     const due = dueIds
       ? proofsInOrder(knowledge.proofs.filter(({ id }) => dueIds.includes(id)))
       : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null, rootProofId);
+    const ready = { partsHere, yes: accepted !== null };
+    const begun = round.ticks.map(({ at }) => at).sort()[0] ?? null;
     return {
       plan,
-      sheet: buildWorkSheet(plan, platform, { ticks: round.ticks }),
-      proofs: due.map((proof) => ({
-        proof,
-        passed: round.proofs.find((entry) => entry.proofId === proof.id)?.passed ?? null,
-      })),
+      sheet: buildWorkSheet(plan, platform, round, { handling, joints, swapped: swappedBy(causes, roles) }, ready),
+      proofs: dueProofs(due, {
+        passed: (id) => round.proofs.find(({ proofId }) => proofId === id)?.passed ?? null,
+        closed: round.finished !== null,
+        liveBarred,
+        figureOf: (limitId) => figureSince(readings, limitId, begun),
+      }),
       listMinutes: sum([
         ...plan.strip.map(({ operation }) => operation.stripMinutes),
         ...plan.refit.map(({ operation }) => operation.refitMinutes),
       ]),
+      ready,
+      beyond: beyondOf(plan, round, accepted, settings),
     };
   },
 };
+
+/** What was measured since the work began: what was measured before it says what was wrong. */
+function figureSince(readings: TicketState['readings'], limitId: string, begun: Instant | null) {
+  const reading = readings.find((one) => one.limitId === limitId);
+  if (!reading || begun === null || reading.at < begun) return null;
+  const { value, unit, verdict, at } = reading;
+  return { limitId, value, unit, verdict, at };
+}

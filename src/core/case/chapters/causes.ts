@@ -10,6 +10,7 @@ import {
   type Telling,
 } from '../../diagnose';
 import type { Step } from '../../labour';
+import { cureHours, type Room } from '../../measure';
 import { causeFactor, stepTime, timeFactor, type Learned, type StepTime } from '../../learn';
 import type { TicketEvidence, TicketState } from '../../ticket';
 import type { Chapter } from '../chapter';
@@ -33,14 +34,19 @@ export const loreChapter: Chapter<
     designs: Machine['designs'];
     learned: Learned;
     lackingTools: readonly string[];
+    /** Where joints cure. */
+    room: Room;
   },
   Lore
 > = {
   name: 'lore',
-  byContent: ['lackingTools'],
-  answer: ({ catalogue, platform, designs, learned, lackingTools }) => {
+  byContent: ['lackingTools', 'room'],
+  answer: ({ catalogue, platform, designs, learned, lackingTools, room }) => {
     const known = knowledgeFor(catalogue, platform, designs);
-    const knowledge = { ...known, operations: withLacking(known.operations, lackingTools) };
+    const knowledge = {
+      ...known,
+      operations: withCures(withLacking(known.operations, lackingTools), known.joints, room),
+    };
     const priors = priorsOf(knowledge);
     const factors = new Map(
       knowledge.causes.map((cause, index) => [
@@ -66,6 +72,19 @@ function withLacking(operations: Knowledge['operations'], lackingTools: readonly
     return lacks.length ? { ...operation, lacks } : operation;
   });
 }
+
+/** Operations that close a joint wait for as long as it cures here. */
+const withCures = (
+  operations: Knowledge['operations'],
+  joints: Knowledge['joints'],
+  room: Room,
+): Knowledge['operations'] =>
+  operations.map((operation) => {
+    const joint = joints.get(operation.id);
+    return joint
+      ? { ...operation, elapsedHours: cureHours(joint.cureDepthMm ?? 0, joint.mmPerDay ?? 0, room) }
+      : operation;
+  });
 
 /** What is known before anything is found: by the platform, by what this shop has seen of it, and by the machine's age. */
 export const priorsChapter: Chapter<

@@ -5,7 +5,7 @@ import type { Learned } from '../../learn';
 import type { TicketEvidence } from '../../ticket';
 import { unique } from '../../units';
 import type { Chapter } from '../chapter';
-import type { Settings } from '../settings';
+import { roomOf, type Settings } from '../settings';
 import { agedPriors, loreChapter } from './causes';
 import type { Jobs } from './jobs';
 import type { Machine } from './machine';
@@ -45,7 +45,7 @@ function bestCourse(input: In, kind: KindAnswers): number | null {
     tags: unique(designs.flatMap(({ design }) => design.tags)),
   };
   const { lackingTools } = settings;
-  const lore = loreChapter.answer({ catalogue, platform, designs, learned, lackingTools });
+  const lore = loreChapter.answer({ catalogue, platform, designs, learned, lackingTools, room: roomOf(settings) });
   const { knowledge } = lore;
   const priors = agedPriors(lore.priors, ageFactors(livesOf(catalogue.lives, platform.design, platform.id), ageYears));
   const costs = costsOf({ jobs, settings, open });

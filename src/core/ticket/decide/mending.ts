@@ -1,6 +1,7 @@
 import { addHours, fail, ok, unique, type Result, type CauseId } from '../../units';
+import type { ProofBar, StepBar } from '../../bench';
 import type { Step } from '../../labour';
-import type { Requirement, TicketEventOf } from '../events';
+import type { Requirement, TicketEventData, TicketEventOf } from '../events';
 import { openProofs } from '../ladder';
 import { acceptedOption, cureOf, fixIdOf } from '../round';
 import { standing } from '../standing';
@@ -145,13 +146,46 @@ export const answerOffer = (
     ]);
   });
 
-/** `waitHours`: how long nothing may load what was just closed; 0 for most steps. */
-export const tickStep = (step: Step, title: string, waitHours: number): TicketDecision =>
+/** `waitHours`: how long nothing may load what was just closed; 0 for most steps. `barred`: why it may not be done yet, as the sheet says. */
+export const tickStep = (step: Step, title: string, waitHours: number, barred: StepBar | null = null): TicketDecision =>
   open(
     (ticket, { at }) =>
       shakenOf(ticket) ??
-      ok([{ type: 'step-ticked', step, title, waitUntil: waitHours > 0 ? addHours(at, waitHours) : null }]),
+      (barred
+        ? fail({ kind: 'step-barred', by: barred })
+        : ok([{ type: 'step-ticked', step, title, waitUntil: waitHours > 0 ? addHours(at, waitHours) : null }])),
   );
+
+/** What happens at the bench beside the ticks. */
+export type BenchFact = Extract<
+  TicketEventData,
+  {
+    type:
+      | 'worker-noted'
+      | 'readied'
+      | 'step-remarked'
+      | 'photographed'
+      | 'photograph-dropped'
+      | 'piece-home'
+      | 'swap-ticked'
+      | 'rescue-chosen'
+      | 'more-answered'
+      | 'parked'
+      | 'taken-up';
+  }
+>;
+export const atBench = (fact: BenchFact): TicketDecision => open(() => ok([fact]));
+
+/** A piece that nobody can name gets the next number. */
+export const setAside = (step: Step, text: string, photoId: string | null): TicketDecision =>
+  open(({ round }) => {
+    const piece = 1 + Math.max(0, ...round.pieces.map((one) => one.piece));
+    return ok([{ type: 'piece-set-aside', piece, text, step, photoId }]);
+  });
+
+/** The bead of a joint is on: the skin's clock runs. */
+export const layBead = (operationId: string, skinMinutes: number): TicketDecision =>
+  open((_, { at }) => ok([{ type: 'bead-laid', operationId, skinUntil: addHours(at, skinMinutes / 60) }]));
 
 /** Starts or stops the clock at the bench. */
 export const runClock = (runs: boolean): TicketDecision =>
@@ -167,11 +201,23 @@ export const finishBench = (operationIds: readonly string[], proofIds: readonly 
     if (shaken) return shaken;
     const until = cureOf(ticket.round)?.waitUntil;
     if (until && until > at) return fail({ kind: 'curing', until });
+    const left = ticket.round.pieces.filter(({ home }) => !home).map(({ piece }) => piece);
+    if (left.length) return fail({ kind: 'pieces-left', pieces: left });
     return ok([{ type: 'bench-finished', operationIds: [...operationIds], proofIds: [...proofIds] }]);
   });
 
-export const noteProof = (proofId: string, title: string, passed: boolean): TicketDecision =>
-  open(() => ok([{ type: 'proof-noted', proofId, title, passed }]));
+/** `barred`: why it may not be passed yet, as the proof's own list says. That it failed can be noted at any time. */
+export const noteProof = (
+  proofId: string,
+  title: string,
+  passed: boolean,
+  barred: ProofBar | null = null,
+): TicketDecision =>
+  open(() =>
+    passed && barred
+      ? fail({ kind: 'proof-barred', by: barred })
+      : ok([{ type: 'proof-noted', proofId, title, passed }]),
+  );
 
 export const tellReady = (): TicketDecision =>
   open((ticket) => {

@@ -1,3 +1,4 @@
+import type { ProofBar, StepBar } from '../../bench';
 import type { Branded, Instant, Result, TicketId } from '../../units';
 import type { TicketEvent, TicketEventData } from '../events';
 import type { ShakenBy } from '../standing';
@@ -13,6 +14,9 @@ export type Refusal =
   | { kind: 'no-offer' }
   | { kind: 'no-yes' }
   | { kind: 'curing'; until: Instant }
+  | { kind: 'step-barred'; by: StepBar }
+  | { kind: 'pieces-left'; pieces: number[] }
+  | { kind: 'proof-barred'; by: ProofBar }
   | { kind: 'not-finished' }
   | { kind: 'not-proved'; proofs: number }
   | { kind: 'nothing-to-keep' }
