@@ -232,7 +232,7 @@ function weighedStations(
   };
   const orders = { ...base, next, part, fromDonor };
   const works = { ...base, bench, lore, why, next };
-  const proofs = { ...base, bench, lore, causes, barred, why, next };
+  const proofs = { ...base, bench, lore, causes, barred, why, next, nearby };
   return {
     plate: {
       summary: <PlateLine {...base} machine={machine} age={age} />,

@@ -26,7 +26,15 @@ export type SummaryRecord =
     }
   | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
 export type DraftRecord = { key: string; text: string; at: Instant };
-export type PhotoRecord = { id: string; ticketId: TicketId; at: Instant; type: string; bytes: Uint8Array };
+/** `of`: what it shows where that is not the plate. */
+export type PhotoRecord = {
+  id: string;
+  ticketId: TicketId;
+  at: Instant;
+  type: string;
+  bytes: Uint8Array;
+  of?: 'bench';
+};
 /** One package as it was imported: a layer of the catalogue. */
 export type EditionRecord = {
   id: string;

@@ -2,6 +2,8 @@ declare module 'pdfmake/build/pdfmake' {
   type Content = string | { [key: string]: unknown };
   export type DocumentDefinition = {
     info: { title: string };
+    pageSize?: 'A4' | 'A5';
+    pageMargins?: [number, number, number, number];
     defaultStyle: Record<string, unknown>;
     content: Content[];
   };

@@ -18,7 +18,8 @@ export {
   symbolOf,
 } from './format';
 export { chargedWords, lineAmountWords, lineWords, optionWords, promiseWords, wayWords, whyNotWords } from './quote';
-export { movedWords, refusalWords, shakenWords } from './refusals';
+export { formatHours, jointWords, mustNotWords, POSTURE_WORDS, swapWords } from './bench';
+export { movedWords, PROOF_BARS, refusalWords, shakenWords, stepBarWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
 export { answerNotes, answerNotice, checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
 export { copyAgeWords, copyOutcomeWords } from './copies';
@@ -45,6 +46,7 @@ export {
   doNextWords,
   eventWords,
   MEANS_WORDS,
+  READY_WORDS,
   RUNG_WORDS,
   STATION_NAMES,
   WAITING_NAMES,

@@ -350,6 +350,8 @@ export function eventWords(data: TicketEventData): string {
       return `Not ${PHASES[data.step.phase]} after all: ${data.title.replaceAll('-', ' ')}`;
     case 'bench-finished':
       return 'Work sheet finished';
+    case 'run-repeated':
+      return `Run again: ${data.loadKg} kg, ${data.rpm} rpm, ${data.minutes} min${data.seen ? `: ${data.seen}` : ''}`;
     case 'proof-noted':
       return `${data.passed ? 'Passed' : 'Failed'}: ${data.title}`;
     case 'ready-told':

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { emptyShop, enter, expect, openTicket, settled, suppliersBooks, test, unfold } from './support';
+import { emptyShop, enter, expect, openTicket, settled, stepsOf, suppliersBooks, test, unfold } from './support';
 
 const planned = async (page: Page) => {
   await page.goto('/orders');
@@ -83,7 +83,7 @@ test('a repair that did not help: the second one is offered, accepted, ordered a
   await expect(await unfold(page, 'Order')).toContainText('Everything is here');
 
   const bench = await unfold(page, 'Bench');
-  await expect(bench.getByRole('checkbox', { checked: true })).toHaveCount(0);
+  await expect(stepsOf(bench, true)).toHaveCount(0);
   await finishBench(page);
   await unfold(page, 'Proof');
   const passed = proof.getByRole('button', { name: /^Passed:/ });
@@ -107,8 +107,8 @@ async function choosePart(page: Page): Promise<void> {
 
 async function finishBench(page: Page): Promise<void> {
   const bench = await unfold(page, 'Bench');
-  await expect(bench.getByRole('checkbox').first()).toBeVisible({ timeout: 30_000 });
-  const left = bench.getByRole('checkbox', { checked: false });
+  await expect(stepsOf(bench).first()).toBeVisible({ timeout: 30_000 });
+  const left = stepsOf(bench, false);
   for (let index = await left.count(); index > 0; index -= 1) {
     await left.first().click();
     await expect(left).toHaveCount(index - 1);

@@ -200,3 +200,9 @@ export async function findingNamed(findings: Locator, name: string | RegExp, exa
   if (!(await all.evaluate((fold) => fold.hasAttribute('open')))) await all.locator('summary').click();
   return findings.getByRole('button', { name, exact }).first();
 }
+
+/** The ticks of the work sheet's steps; of those, the ones that are done or not. */
+export const stepsOf = (bench: Locator, done?: boolean): Locator =>
+  done === undefined
+    ? bench.getByTestId('step')
+    : bench.locator(`[data-testid="step"][aria-checked="${String(done)}"]`);

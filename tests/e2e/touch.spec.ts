@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, test as base, findingNamed } from './support';
+import { expect, findingNamed, stepsOf, test as base } from './support';
 
 const test = base.extend({ hasTouch: true, viewport: { width: 820, height: 1180 } });
 
@@ -54,8 +54,8 @@ test('one machine from plate to hand-over on a tablet, by touch alone', async ({
   expect(shelf).toBeGreaterThan(0);
 
   const bench = station(page, 'Bench');
-  await expect(bench.getByRole('checkbox').first()).toBeVisible({ timeout: 30_000 });
-  const steps = await tapAll(bench.getByRole('checkbox', { checked: false }));
+  await expect(stepsOf(bench).first()).toBeVisible({ timeout: 30_000 });
+  const steps = await tapAll(stepsOf(bench, false));
   expect(steps).toBeGreaterThan(4);
   await bench.getByRole('button', { name: /Nothing left over/ }).tap({ timeout: 30_000 });
 
@@ -73,8 +73,8 @@ test('a proof that fails leads back to the findings, and the cause counts less',
   await page.locator('#one-input').fill('#210');
   await page.getByRole('option', { name: 'ticket 210' }).tap();
   const bench = station(page, 'Bench');
-  await expect(bench.getByRole('checkbox').first()).toBeVisible({ timeout: 30_000 });
-  await tapAll(bench.getByRole('checkbox', { checked: false }));
+  await expect(stepsOf(bench).first()).toBeVisible({ timeout: 30_000 });
+  await tapAll(stepsOf(bench, false));
   await bench.getByRole('button', { name: /Nothing left over/ }).tap({ timeout: 30_000 });
   const proof = station(page, 'Proof');
   await proof.getByRole('button', { name: /^Failed: The cycle that failed/ }).tap({ timeout: 30_000 });

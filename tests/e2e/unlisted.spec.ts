@@ -5,11 +5,12 @@ import {
   enter,
   expect,
   expectNoSeriousAxe,
+  findingNamed,
   press,
   settled,
+  stepsOf,
   test,
   unfold,
-  findingNamed,
 } from './support';
 
 const kind = (page: Page) => page.getByRole('region', { name: 'Kind of machine' });
@@ -238,11 +239,11 @@ async function mend(page: Page): Promise<void> {
 
   await page.goto(ticketUrl);
   const bench = await unfold(page, 'Bench');
-  const steps = bench.getByRole('checkbox');
+  const steps = stepsOf(bench);
   await expect(steps.first()).toBeVisible({ timeout: 30_000 });
   for (let left = await steps.count(); left > 0; left -= 1) {
-    await bench.getByRole('checkbox', { checked: false }).first().click();
-    await expect(bench.getByRole('checkbox', { checked: false })).toHaveCount(left - 1);
+    await stepsOf(bench, false).first().click();
+    await expect(stepsOf(bench, false)).toHaveCount(left - 1);
   }
   await bench.getByRole('button', { name: /Nothing left over/ }).click();
   const proof = await unfold(page, 'Proof');

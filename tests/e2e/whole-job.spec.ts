@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { extractText } from 'unpdf';
-import { doNext, enter, expect, press, settled, tabTo, test } from './support';
+import { doNext, enter, expect, press, settled, stepsOf, tabTo, test } from './support';
 
 const station = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
@@ -122,13 +122,13 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
     const bench = station(page, 'Bench');
     await expect(bench).toContainText('Strip down, in this order', { timeout: 30_000 });
     await expect(bench).toContainText('Caution.');
-    const steps = await bench.getByRole('checkbox').count();
+    const steps = await stepsOf(bench).count();
     expect(steps).toBeGreaterThan(4);
     for (let done = 0; done < steps; done += 1) {
       await press(page, 'd');
-      await expect(bench.getByRole('checkbox', { checked: true })).toHaveCount(done);
+      await expect(stepsOf(bench, true)).toHaveCount(done);
       await page.keyboard.press('Enter');
-      await expect(bench.getByRole('checkbox', { checked: true })).toHaveCount(done + 1);
+      await expect(stepsOf(bench, true)).toHaveCount(done + 1);
     }
     await tabTo(page, 'Note a reading');
     await page.keyboard.type('Earth');

@@ -1,4 +1,15 @@
 export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing } from './bearings';
+export {
+  drawingIn,
+  drillsFor,
+  nextShim,
+  THREAD_NAMES,
+  tighteningOrder,
+  type DrawingIn,
+  type NextShim,
+  type ShimTried,
+  type Thread,
+} from './helpers';
 export { judgeReading, type Reading, type ReadingLimit, type ReadingVerdict } from './judge';
 export { cureHours, vapourPressure, type Room } from './cure';
 export { elementOhm, imbalanceNewton, levelSignal, ntcOhm } from './laws';

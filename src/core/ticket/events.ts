@@ -387,6 +387,14 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
    * and none failed is enough.
    */
   z.object({ type: z.literal('bench-finished'), operationIds: z.array(id), proofIds: z.array(id).nullable() }),
+  /** The run that failed, run again as the proof: as it was run, and what was seen. */
+  z.object({
+    type: z.literal('run-repeated'),
+    loadKg: z.number().min(0).max(30),
+    rpm: z.number().min(0).max(3000),
+    minutes: z.number().min(0).max(600),
+    seen: note,
+  }),
   z.object({ type: z.literal('proof-noted'), proofId: id, title: copied, passed: z.boolean() }),
   z.object({ type: z.literal('ready-told'), how: z.enum(['phone']) }),
   z.object({ type: z.literal('handed-over'), advice: note }),

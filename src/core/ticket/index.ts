@@ -1,4 +1,4 @@
-export { ANSWER_MEANS } from './events';
+export { ANSWER_MEANS, READY_ITEMS } from './events';
 export {
   TEXT_LIMITS,
   TICKET_EVENT_VERSION,

@@ -61,6 +61,8 @@ export type Round = {
   parked: { at: Instant; text: string; by: string } | null;
   finished: Finished | null;
   proofs: Proved[];
+  /** The run that failed, as it was run again. */
+  repeated: (Omit<TicketEventOf<'run-repeated'>, 'type'> & { at: Instant }) | null;
   toldAt: Instant | null;
   handedOverAt: Instant | null;
 };
@@ -87,6 +89,7 @@ export const newRound = (): Round => ({
   parked: null,
   finished: null,
   proofs: [],
+  repeated: null,
   toldAt: null,
   handedOverAt: null,
 });

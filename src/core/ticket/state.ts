@@ -341,6 +341,8 @@ function step(state: TicketState, event: TicketEvent): TicketState {
         finished: { at, operationIds: data.operationIds, proofIds: data.proofIds },
         clock: clockStopped(state.round.clock, at),
       });
+    case 'run-repeated':
+      return inRound({ repeated: { ...factsOf(data), at } });
     case 'proof-noted': {
       const { proofId, title, passed } = data;
       return inRound({ proofs: replaceBy(state.round.proofs, { proofId, title, passed, at }, (item) => item.proofId) });

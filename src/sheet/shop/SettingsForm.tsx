@@ -189,6 +189,20 @@ const LINES: Line[] = [
     (settings) => settings.queueDays,
     (queueDays) => ({ queueDays }),
   ),
+  whole(
+    'Where joints cure it has about',
+    'roomCelsius',
+    '°C',
+    (settings) => settings.roomCelsius,
+    (roomCelsius) => ({ roomCelsius }),
+    'Sealant cures by the moisture of the air: colder or drier is longer.',
+  ),
+  percent(
+    'And a humidity of about',
+    'roomHumidity',
+    (settings) => settings.roomHumidity,
+    (roomHumidity) => ({ roomHumidity }),
+  ),
   weekdays('The shop is open on', 'shopDays'),
   weekdays('Carriers bring on', 'carrierDays'),
   whole(

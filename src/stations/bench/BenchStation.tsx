@@ -1,18 +1,33 @@
 'use client';
 import { useState } from 'react';
 import { Question } from '../shared/Station';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { DO_NEXT } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
 import { WhyItFailed } from '../shared/WhyItFailed';
-import type { SheetStep } from '@/core/bench';
-import { clearStep, clockMinutes, cureOf, finishBench, runClock, sameStep, tickStep } from '@/core/ticket';
+import { cureOf, finishBench, sameStep } from '@/core/ticket';
 import type { Instant } from '@/core/units';
-import { Button, Caution, cx, Mark, Select } from '@/ui';
-import { formatMinutes, formatMoment, formatPercent, listOf, plural, shakenWords, verdictWords } from '@/words';
+import type { SheetSection } from '@/core/bench';
+import { Button, Folded, Mark, Select } from '@/ui';
+import { formatHours, formatMinutes, formatMoment, listOf, plural, shakenWords, verdictWords } from '@/words';
+import { Beforehand } from './Beforehand';
+import { BeyondAgreed } from './BeyondAgreed';
+import { Helpers } from './Helpers';
+import { Parked } from './Parked';
+import { StateStrip } from './StateStrip';
+import { StepRow } from './StepRow';
+import { WayDrawn } from './WayDrawn';
+import { Worker } from './Worker';
+import type { BenchProps, Shown } from './BenchProps';
 
-const SECTION_NAMES = { strip: 'Strip down, in this order', work: 'The job', refit: 'Refit, in this order' } as const;
+export type { BenchProps } from './BenchProps';
 
-export type BenchProps = StationProps<'bench' | 'lore' | 'why' | 'next'>;
+const SECTION_NAMES = {
+  strip: 'Strip down, in this order',
+  work: 'The job',
+  refit: 'Refit, in this order: not simply backwards',
+} as const;
+
+const DONE_NAMES = { strip: 'Stripped down', work: 'The job: done', refit: 'Back together' } as const;
 
 /** Until when a joint of this round cures, if it still does. */
 const curingUntil = ({ state, at }: Pick<BenchProps, 'state' | 'at'>): Instant | null => {
@@ -20,29 +35,8 @@ const curingUntil = ({ state, at }: Pick<BenchProps, 'state' | 'at'>): Instant |
   return until !== null && until > at.now ? until : null;
 };
 
-/** Start and stop of the hands-on clock: what it measures is what the next price and the next sheet go by. */
-function Clock({ state, at, ask }: BenchProps) {
-  const { clock, finished } = state.round;
-  if (finished) return null;
-  const minutes = clockMinutes(clock, at.now);
-  return (
-    <div className="flex flex-wrap items-center gap-2.5 text-[15px]">
-      <Button aria-pressed={clock.since !== null} onClick={() => void ask(runClock(clock.since === null))}>
-        {clock.since ? 'Stop the clock' : 'Start the clock'}
-      </Button>
-      <span className="text-soft">
-        {clock.since
-          ? `Hands on since ${formatMoment(clock.since, at.now, at.zone)}, ${formatMinutes(minutes)} in all: each tick is a time learned.`
-          : minutes > 0
-            ? `It stands at ${formatMinutes(minutes)}.`
-            : 'With it the sheet learns how long each step takes here.'}
-      </span>
-    </div>
-  );
-}
-
 export function BenchLine({ state, bench, at }: BenchProps) {
-  const { finished } = state.round;
+  const { finished, parked } = state.round;
   if (finished) return <>done {formatMoment(finished.at, at.now, at.zone)}</>;
   if (!bench) return <span className="text-soft">no work sheet yet</span>;
   const { sheet, plan } = bench;
@@ -51,6 +45,7 @@ export function BenchLine({ state, bench, at }: BenchProps) {
     return (
       <>
         {sheet.done} of {plural(sheet.total, 'step')} · {formatMinutes(sheet.remainingMinutes)} left
+        {parked ? ' · parked, open' : ''}
         {until ? ` · cures until ${formatMoment(until, at.now, at.zone)}` : ''}
       </>
     );
@@ -58,19 +53,116 @@ export function BenchLine({ state, bench, at }: BenchProps) {
     <span className="text-soft">
       {plural(sheet.total, 'step')}, {formatMinutes(plan.expectedMinutes)} hands-on, 9 in 10 under{' '}
       {formatMinutes(plan.ninetyPercentMinutes)}
-      {plan.elapsedHours > 0 ? `, then ${plan.elapsedHours} h for the joint` : ''}
+      {plan.elapsedHours > 0 ? `, then ${formatHours(plan.elapsedHours)} for the joint` : ''}
       {sheet.people > 1 ? ` · ${sheet.people} people` : ''}
     </span>
   );
 }
 
 export function BenchStation(props: BenchProps) {
-  const { state, bench, lore, next, ask, at } = props;
-  const [limitId, setLimitId] = useState('');
+  const { bench } = props;
   if (!bench) return <Question title="No work sheet yet" why="It follows from the cause." />;
+  return <Sheet {...props} bench={bench} />;
+}
+
+function Sheet(props: BenchProps & { bench: Shown }) {
+  const { bench, next, at } = props;
+  const { sheet, plan } = bench;
+  const until = curingUntil(props);
+  const curing = until && formatMoment(until, at.now, at.zone);
+  const together = sheet.sections.flatMap(({ steps }) => steps).filter(({ people }) => people > 1);
+  return (
+    <div className="flex flex-col gap-4">
+      <StateStrip sheet={sheet} curing={curing} />
+      <Parked {...props} curing={curing} />
+      <Question
+        title={
+          sheet.next === null
+            ? 'Everything is ticked'
+            : `${formatMinutes(sheet.remainingMinutes)} to go, ${sheet.done} of ${plural(sheet.total, 'step')} done`
+        }
+        why={`Nine in ten such jobs take under ${formatMinutes(plan.ninetyPercentMinutes)}. Tools: ${listOf(sheet.tools) || 'none'}.${together.length ? ` Two people: ${listOf(together.map(({ title }) => title.toLowerCase()))}.` : ''}`}
+      />
+      <WayDrawn sheet={sheet} />
+      <Worker {...props} />
+      <Beforehand {...props} />
+      <BeyondAgreed {...props} />
+      {next.shaken.length ? <Mark tone="doubt">{shakenWords(next.shaken)}</Mark> : null}
+      {plan.unreachable.length ? (
+        <Mark tone="stop">The access graph of this platform does not reach: {listOf(plan.unreachable)}.</Mark>
+      ) : null}
+      {sheet.sections.map((section) =>
+        section.steps.length ? <Section key={section.kind} {...props} section={section} /> : null,
+      )}
+      <WhyItFailed {...props} />
+      <Helpers />
+      <Measured {...props} />
+      <Finish {...props} curing={curing !== null} />
+    </div>
+  );
+}
+
+/** The steps of one section; folded away once all of them are done. */
+function Section({ section, ...props }: BenchProps & { bench: Shown; section: SheetSection }) {
+  const { next } = props.bench.sheet;
+  const { kind, steps } = section;
+  const list = (
+    <ol>
+      {steps.map((step) => (
+        <StepRow
+          key={step.step.operationId}
+          {...props}
+          step={step}
+          isNext={next !== null && sameStep(step.step, next)}
+        />
+      ))}
+    </ol>
+  );
+  if (steps.every(({ tickedAt }) => tickedAt !== null) && next !== null)
+    return (
+      <Folded title={DONE_NAMES[kind]} aside={plural(steps.length, 'step')}>
+        {list}
+      </Folded>
+    );
+  return (
+    <div>
+      <h3 className="mb-1 font-semibold">{SECTION_NAMES[kind]}</h3>
+      {list}
+    </div>
+  );
+}
+
+function Measured(props: BenchProps) {
+  const { state, lore } = props;
+  const [limitId, setLimitId] = useState('');
+  const limit = lore.limits.find((entry) => entry.id === limitId);
+  return (
+    <div className="flex flex-col gap-2 border-t border-line pt-3">
+      <Select
+        label="Note a reading"
+        className="max-w-sm"
+        value={limitId}
+        onChange={setLimitId}
+        empty="choose what was measured"
+        options={lore.limits.map((entry) => ({ value: entry.id, text: `${entry.label} (${entry.unit})` }))}
+      />
+      {limit ? <ReadingField {...props} limit={limit} key={limit.id} /> : null}
+      {state.readings.map((reading) => (
+        <p key={reading.limitId} className="text-[15px]">
+          {reading.label}: <strong>{reading.value === null ? 'open' : `${reading.value} ${reading.unit}`}</strong>.{' '}
+          {verdictWords(reading, reading.unit)}.
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** All screws, connections and pieces are home before the sheet is left. */
+function Finish({ state, bench, ask, curing }: BenchProps & { bench: Shown; curing: boolean }) {
   const { sheet, plan, proofs } = bench;
-  const tick = (step: SheetStep) =>
-    ask(step.tickedAt ? clearStep(step.step, step.title) : tickStep(step.step, step.title, step.waitHours));
+  if (state.round.finished) return null;
+  const ready = sheet.next === null;
+  const left = state.round.pieces.filter(({ home }) => !home);
   const finish = () =>
     ask(
       finishBench(
@@ -78,126 +170,21 @@ export function BenchStation(props: BenchProps) {
         proofs.map(({ proof }) => proof.id),
       ),
     );
-  const limit = lore.limits.find((entry) => entry.id === limitId);
-  const curing = curingUntil(props);
   return (
-    <div className="flex flex-col gap-4">
-      <Question
-        title={
-          sheet.next === null
-            ? 'Everything is ticked'
-            : `${formatMinutes(sheet.remainingMinutes)} to go, ${sheet.done} of ${plural(sheet.total, 'step')} done`
-        }
-        why={`Tools: ${listOf(sheet.tools) || 'none'}. ${sheet.people > 1 ? `${sheet.people} people for the heavy steps.` : ''}`}
-      />
-      <Clock {...props} />
-      {plan.lacking.length ? (
-        <Mark tone="doubt">Not in your shop: {listOf(plan.lacking)}. Have it here before the machine is opened.</Mark>
+    <div className="flex flex-col gap-2">
+      {left.length ? (
+        <Mark tone="stop">Not home: {listOf(left.map(({ piece, text }) => `piece ${piece} (${text})`))}.</Mark>
       ) : null}
-      {next.shaken.length ? <Mark tone="doubt">{shakenWords(next.shaken)}</Mark> : null}
-      {curing ? (
-        <Mark tone="doubt">
-          Curing until {formatMoment(curing, at.now, at.zone)}: nothing may load the joint before.
-        </Mark>
-      ) : null}
-      {plan.unreachable.length ? (
-        <Mark tone="stop">The access graph of this platform does not reach: {listOf(plan.unreachable)}.</Mark>
-      ) : null}
-      {sheet.sections.map((section) =>
-        section.steps.length ? (
-          <div key={section.kind}>
-            <h3 className="mb-1 font-semibold">{SECTION_NAMES[section.kind]}</h3>
-            <ol>
-              {section.steps.map((step) => (
-                <Step
-                  key={step.step.operationId}
-                  step={step}
-                  next={sheet.next !== null && sameStep(step.step, sheet.next)}
-                  onTick={() => void tick(step)}
-                />
-              ))}
-            </ol>
-          </div>
-        ) : null,
-      )}
-      <WhyItFailed {...props} />
-      <div className="flex flex-col gap-2 border-t border-line pt-3">
-        <Select
-          label="Note a reading"
-          className="max-w-sm"
-          value={limitId}
-          onChange={setLimitId}
-          empty="choose what was measured"
-          options={lore.limits.map((entry) => ({
-            value: entry.id,
-            text: `${entry.label} (${entry.unit})`,
-          }))}
-        />
-        {limit ? <ReadingField {...props} limit={limit} key={limit.id} /> : null}
-        {state.readings.map((reading) => (
-          <p key={reading.limitId} className="text-[15px]">
-            {reading.label}: <strong>{reading.value === null ? 'open' : `${reading.value} ${reading.unit}`}</strong>.{' '}
-            {verdictWords(reading, reading.unit)}.
-          </p>
-        ))}
-      </div>
-      {state.round.finished ? null : (
-        <Button
-          tone={sheet.next === null ? 'main' : 'plain'}
-          className="self-start"
-          hint={sheet.next === null ? 'd' : undefined}
-          disabled={sheet.next !== null || curing !== null}
-          onClick={() => void finish()}
-          {...(sheet.next === null ? DO_NEXT : {})}
-        >
-          Nothing left over: on to the proof
-        </Button>
-      )}
-    </div>
-  );
-}
-
-function Step({ step, next, onTick }: { step: SheetStep; next: boolean; onTick: () => void }) {
-  return (
-    <li className={cx('border-b border-line', next && 'bg-mark-wash')}>
-      <button
-        type="button"
-        role="checkbox"
-        aria-checked={step.tickedAt !== null}
-        onClick={onTick}
-        className="flex min-h-11 w-full items-center gap-3 px-2 py-1.5 text-left"
-        {...(next ? DO_NEXT : {})}
+      <Button
+        tone={ready ? 'main' : 'plain'}
+        className="self-start"
+        hint={ready ? 'd' : undefined}
+        disabled={!ready || curing}
+        onClick={() => void finish()}
+        {...(ready ? DO_NEXT : {})}
       >
-        <span
-          aria-hidden
-          className={cx(
-            'grid size-6 shrink-0 place-items-center rounded-[3px] border-[1.5px] border-ink text-sm',
-            step.tickedAt && 'bg-ink text-ground',
-          )}
-        >
-          {step.tickedAt ? '✓' : ''}
-        </span>
-        <span className={cx('flex-1', step.tickedAt && 'text-soft')}>
-          {step.title}
-          {step.people > 1 ? <span className="text-soft"> · {step.people} people</span> : null}
-        </span>
-        <span className="text-sm whitespace-nowrap text-soft">{formatMinutes(step.minutes)}</span>
-      </button>
-      {next ? (
-        <div className="flex flex-col gap-1 px-2 pb-2 pl-11 text-[15px]">
-          {step.tools.length ? <p className="text-soft">{listOf(step.tools)}</p> : null}
-          {step.cautions.map((caution) => (
-            <Caution key={caution}>{caution}</Caution>
-          ))}
-          {step.noReturn ? <Mark tone="stop">No way back: {step.noReturn}.</Mark> : null}
-          {step.rescue ? (
-            <p>
-              <strong>If it will not come</strong> ({formatPercent(step.rescue.chance)},{' '}
-              {formatMinutes(step.rescue.minutes)} more): {step.rescue.what}.
-            </p>
-          ) : null}
-        </div>
-      ) : null}
-    </li>
+        Nothing left over: on to the proof
+      </Button>
+    </div>
   );
 }

@@ -7,6 +7,7 @@ import { photosOf, removePhoto, savePhoto, saving, type PhotoRecord } from '@/st
 import { Button, Mark, notice, Progress } from '@/ui';
 import { formatMoment, notSavedWords, type Moment } from '@/words';
 import { PictureOverlay } from './PictureOverlay';
+import { PictureInput } from '../shared/PictureInput';
 import { usePicture } from './usePicture';
 
 type Props = { ticketId: TicketId; moment: Moment; onText: (text: string) => void };
@@ -136,28 +137,3 @@ const isSample = (value: unknown): value is Sample =>
   typeof value === 'object' && value !== null && 'file' in value && 'title' in value;
 
 const blobOf = (photo: PhotoRecord) => new Blob([new Uint8Array(photo.bytes)], { type: photo.type });
-
-type PictureInputProps = {
-  ref: React.Ref<HTMLInputElement>;
-  label: string;
-  capture?: boolean;
-  onPicture: (picture: File | undefined) => void;
-};
-
-function PictureInput({ ref, label, capture, onPicture }: PictureInputProps) {
-  return (
-    <input
-      ref={ref}
-      type="file"
-      accept="image/*"
-      {...(capture ? { capture: 'environment' } : {})}
-      tabIndex={-1}
-      aria-label={label}
-      className="sr-only"
-      onChange={(event) => {
-        onPicture(event.target.files?.[0]);
-        event.target.value = '';
-      }}
-    />
-  );
-}

@@ -11,13 +11,19 @@ import {
   tellReady,
   TEXT_LIMITS,
 } from '@/core/ticket';
-import { DO_NEXT, type StationProps } from '../shared/StationProps';
+import { DO_NEXT } from '../shared/StationProps';
 import { Button, Caution, cx, Field, Mark } from '@/ui';
-import { formatMinutes, formatMoment, plural, runWords } from '@/words';
+import { formatMinutes, formatMoment, plural, PROOF_BARS, verdictWords } from '@/words';
+import { ReadingField } from '../shared/ReadingField';
+import { Pages } from './Pages';
+import { RunAgain } from './RunAgain';
+import type { DueProof } from '@/core/bench';
 
 const STAGES = { open: 'While it is open', closed: 'Closed', handover: 'Put back' } as const;
 
-export type ProofProps = StationProps<'bench' | 'lore' | 'causes' | 'barred' | 'why' | 'next'>;
+import type { ProofProps } from './ProofProps';
+
+export type { ProofProps } from './ProofProps';
 
 export function ProofLine({ state, bench, at }: ProofProps) {
   const proofs = bench?.proofs ?? [];
@@ -43,7 +49,7 @@ export function ProofLine({ state, bench, at }: ProofProps) {
 }
 
 export function ProofStation(props: ProofProps) {
-  const { state, bench, barred, lore, why, ask } = props;
+  const { state, bench, barred, lore, ask } = props;
   const live = barred.find((entry) => entry.kind === 'live');
   const { round } = state;
   const proofs = bench?.proofs ?? [];
@@ -78,47 +84,8 @@ export function ProofStation(props: ProofProps) {
               <div key={stage}>
                 <h3 className="mb-1 font-semibold">{STAGES[stage]}</h3>
                 <ul>
-                  {own.map(({ proof, passed }) => (
-                    <li
-                      key={proof.id}
-                      className={cx(
-                        'flex flex-wrap items-center justify-between gap-x-4 gap-y-1.5 border-b border-line py-1.5',
-                        passed === null && open[0]?.proof.id === proof.id && 'bg-mark-wash px-2',
-                      )}
-                    >
-                      <span className="min-w-0 flex-1 basis-64">
-                        <strong>{proof.title}</strong>{' '}
-                        <span className="text-sm text-soft">{formatMinutes(proof.minutes)}</span>
-                        <span className="block text-[15px] text-soft">{proof.how}</span>
-                        {proof.id === 'failed-cycle' && state.failingRun ? (
-                          <span className="block text-[15px]">It failed: {runWords(state.failingRun)}</span>
-                        ) : null}
-                        {proof.id === 'root-cause' && why?.told ? (
-                          <span className="block text-[15px]">Why it failed: {why.told.name.toLowerCase()}</span>
-                        ) : null}
-                      </span>
-                      {passed === true ? (
-                        <Mark tone="sound">passed</Mark>
-                      ) : (
-                        <span className="flex gap-2">
-                          <Button
-                            tone={open[0]?.proof.id === proof.id ? 'main' : 'plain'}
-                            aria-label={`Passed: ${proof.title}`}
-                            onClick={() => void ask(noteProof(proof.id, proof.title, true))}
-                            {...(open[0]?.proof.id === proof.id && round.finished ? DO_NEXT : {})}
-                          >
-                            Passed
-                          </Button>
-                          <Button
-                            tone="stop"
-                            aria-label={`Failed: ${proof.title}`}
-                            onClick={() => void ask(noteProof(proof.id, proof.title, false))}
-                          >
-                            {passed === false ? 'Failed again' : 'Failed'}
-                          </Button>
-                        </span>
-                      )}
-                    </li>
+                  {own.map((due) => (
+                    <Proof key={due.proof.id} {...props} due={due} isNext={open[0]?.proof.id === due.proof.id} />
                   ))}
                 </ul>
               </div>
@@ -138,8 +105,69 @@ export function ProofStation(props: ProofProps) {
           </Button>
         </div>
       ) : null}
+      {declined || !round.finished ? null : <Pages {...props} />}
       <HandOver {...props} ready={declined || (open.length === 0 && round.finished !== null)} declined={declined} />
     </div>
+  );
+}
+
+/** One proof: how, its figure judged against the limit, why it may not be passed yet, and its two answers. */
+function Proof({ due, isNext, ...props }: ProofProps & { due: DueProof; isNext: boolean }) {
+  const { state, lore, why, ask } = props;
+  const { proof, passed, barred, figure } = due;
+  const limit = lore.limits.find(({ id }) => id === proof.limitId);
+  const reading = state.readings.find(({ limitId }) => limitId === proof.limitId);
+  const note = (answer: boolean) => ask(noteProof(proof.id, proof.title, answer, barred));
+  return (
+    <li className={cx('border-b border-line py-1.5', passed === null && isNext && 'bg-mark-wash px-2')}>
+      <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1.5">
+        <span className="min-w-0 flex-1 basis-64">
+          <strong>{proof.title}</strong> <span className="text-sm text-soft">{formatMinutes(proof.minutes)}</span>
+          <span className="block text-[15px] text-soft">{proof.how}</span>
+          {proof.id === 'root-cause' && why?.told ? (
+            <span className="block text-[15px]">Why it failed: {why.told.name.toLowerCase()}</span>
+          ) : null}
+          {proof.id === 'faults-cleared' && lore.service?.clearFaults ? (
+            <span className="block text-[15px]">{lore.service.clearFaults}</span>
+          ) : null}
+          {figure && reading ? (
+            <span className="block text-[15px]">
+              Measured{' '}
+              <strong>
+                {figure.value ?? 'open'} {figure.value === null ? '' : figure.unit}
+              </strong>
+              . {verdictWords(reading, reading.unit)}.
+            </span>
+          ) : null}
+          {barred && passed !== true ? (
+            <span className="block text-[15px]">
+              <Mark tone="doubt">Not yet: {PROOF_BARS[barred]}.</Mark>
+            </span>
+          ) : null}
+        </span>
+        {passed === true ? (
+          <Mark tone="sound">passed</Mark>
+        ) : (
+          <span className="flex gap-2">
+            <Button
+              tone={isNext ? 'main' : 'plain'}
+              aria-label={`Passed: ${proof.title}`}
+              aria-disabled={barred !== null}
+              className={barred ? 'opacity-55' : ''}
+              onClick={() => void note(true)}
+              {...(isNext && state.round.finished ? DO_NEXT : {})}
+            >
+              Passed
+            </Button>
+            <Button tone="stop" aria-label={`Failed: ${proof.title}`} onClick={() => void note(false)}>
+              {passed === false ? 'Failed again' : 'Failed'}
+            </Button>
+          </span>
+        )}
+      </div>
+      {limit && passed !== true && (isNext || figure) ? <ReadingField {...props} limit={limit} /> : null}
+      {proof.id === 'failed-cycle' ? <RunAgain {...props} passed={passed === true} /> : null}
+    </li>
   );
 }
 

@@ -2,16 +2,31 @@ import type { TicketId } from '@/core/units';
 import { now } from '../clock';
 import { database, type PhotoRecord } from '../database';
 
-/** Keeps a picture with its ticket, as it came. */
-export async function savePhoto(ticketId: TicketId, picture: Blob): Promise<string> {
+/** Keeps a picture with its ticket, as it came. `of`: what it shows where that is not the plate. */
+export async function savePhoto(ticketId: TicketId, picture: Blob, of?: PhotoRecord['of']): Promise<string> {
   const id = crypto.randomUUID();
   const bytes = new Uint8Array(await picture.arrayBuffer());
-  await database().photos.put({ id, ticketId, at: now(), type: picture.type || 'image/jpeg', bytes });
+  await database().photos.put({
+    id,
+    ticketId,
+    at: now(),
+    type: picture.type || 'image/jpeg',
+    bytes,
+    ...(of ? { of } : {}),
+  });
   return id;
 }
 
-export const photosOf = (ticketId: TicketId): Promise<PhotoRecord[]> =>
+const picturesOf = (ticketId: TicketId): Promise<PhotoRecord[]> =>
   database().photos.where('ticketId').equals(ticketId).sortBy('at');
+
+/** Pictures of the plate. */
+export const photosOf = async (ticketId: TicketId): Promise<PhotoRecord[]> =>
+  (await picturesOf(ticketId)).filter(({ of }) => of === undefined);
+
+/** Pictures taken at the bench, in the order in which they were taken. */
+export const benchPhotos = async (ticketId: TicketId): Promise<PhotoRecord[]> =>
+  (await picturesOf(ticketId)).filter(({ of }) => of === 'bench');
 
 export async function removePhoto(id: string): Promise<void> {
   await database().photos.delete(id);

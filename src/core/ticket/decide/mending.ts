@@ -170,6 +170,7 @@ export type BenchFact = Extract<
       | 'swap-ticked'
       | 'rescue-chosen'
       | 'more-answered'
+      | 'run-repeated'
       | 'parked'
       | 'taken-up';
   }

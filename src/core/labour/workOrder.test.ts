@@ -1,0 +1,110 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoCatalogue } from '../../../tests/support/demo';
+import { refitNeedsOf } from '../bench';
+import { knowledgeFor, waysToMend } from '../catalogue';
+import { planWork, refitOrder, stripOrder, type PlannedOperation } from '.';
+
+const operation = (id: string, needs: readonly string[], more: Partial<PlannedOperation> = {}): PlannedOperation => ({
+  id,
+  title: id,
+  kind: 'access',
+  needs: needs.map((need) => [need]),
+  stripMinutes: 1,
+  refitMinutes: 1,
+  elapsedHours: 0,
+  tools: [],
+  consumables: [],
+  people: 1,
+  cautions: [],
+  rescueChance: 0,
+  rescueMinutes: 0,
+  ...more,
+});
+
+/** Each operation needs some of those before it; some turn the machine; some ask for an order of putting back. */
+const graphs = fc
+  .array(
+    fc.record({ needs: fc.array(fc.nat(11), { maxLength: 3 }), turns: fc.boolean(), after: fc.array(fc.nat(11)) }),
+    {
+      minLength: 1,
+      maxLength: 12,
+    },
+  )
+  .map((rows) => {
+    const operations = rows.map(({ needs, turns }, index) =>
+      operation(
+        `o${index}`,
+        needs.filter((need) => need < index).map((need) => `o${need}`),
+        turns ? { posture: 'back' } : {},
+      ),
+    );
+    const asked = new Map(rows.map(({ after }, index) => [`o${index}`, after.map((other) => `o${other}`)]));
+    return { operations, refitNeeds: (id: string) => asked.get(id) ?? [] };
+  });
+
+const placeOf = (order: readonly PlannedOperation[]) => new Map(order.map(({ id }, index) => [id, index]));
+
+describe('the order of a strip-down and of putting back', () => {
+  it('takes each once, needs before what needs them; and puts back what came off later first, and what is asked for before', () => {
+    fc.assert(
+      fc.property(graphs, ({ operations, refitNeeds }) => {
+        const strip = stripOrder(operations);
+        expect([...placeOf(strip).keys()].sort()).toEqual(operations.map(({ id }) => id).sort());
+        const down = placeOf(strip);
+        for (const { id, needs } of operations)
+          for (const [need = ''] of needs) expect(down.get(need)).toBeLessThan(down.get(id) ?? -1);
+
+        const { order, refused } = refitOrder(strip, refitNeeds);
+        expect([...placeOf(order).keys()].sort()).toEqual([...down.keys()].sort());
+        const back = placeOf(order);
+        for (const { id, needs } of operations)
+          for (const [need = ''] of needs) expect(back.get(id)).toBeLessThan(back.get(need) ?? -1);
+        for (const { id } of operations)
+          for (const after of refitNeeds(id)) {
+            if (after === id || !back.has(after)) continue;
+            const isRefused = refused.some((one) => one.operationId === id && one.after === after);
+            if (!isRefused) expect(back.get(after)).toBeLessThan(back.get(id) ?? -1);
+          }
+      }),
+    );
+  });
+
+  it('turns the machine as late as can be, and stands it up as soon as it may', () => {
+    const operations = [
+      operation('isolate', []),
+      operation('lay-back', ['isolate'], { posture: 'back' }),
+      operation('belt-off', ['lay-back']),
+      operation('agitator-off', ['isolate']),
+      operation('gearbox-out', ['belt-off', 'agitator-off']),
+    ];
+    const strip = stripOrder(operations);
+    expect(strip.map(({ id }) => id)).toEqual(['isolate', 'agitator-off', 'lay-back', 'belt-off', 'gearbox-out']);
+    expect(refitOrder(strip, () => []).order.map(({ id }) => id)).toEqual([
+      'gearbox-out',
+      'belt-off',
+      'lay-back',
+      'agitator-off',
+      'isolate',
+    ]);
+  });
+
+  it('is no mirror where an operation asks for another first', () => {
+    const operations = [operation('lid', []), operation('back', []), operation('belt', ['back'])];
+    const strip = stripOrder(operations);
+    const order = (needs: (id: string) => readonly string[]) => refitOrder(strip, needs).order.map(({ id }) => id);
+    expect(order(() => [])).toEqual([...strip].reverse().map(({ id }) => id));
+    expect(order((id) => (id === 'belt' ? ['lid'] : []))).toEqual(['lid', 'belt', 'back']);
+  });
+
+  it('contradicts itself on no job of the demo', () => {
+    const catalogue = demoCatalogue();
+    for (const platform of catalogue.platforms) {
+      const knowledge = knowledgeFor(catalogue, platform);
+      for (const cause of knowledge.causes.flatMap((own) => waysToMend(knowledge, own).map((way) => way.cause))) {
+        const plan = planWork(knowledge.operations, cause.operations, { refitNeeds: refitNeedsOf(knowledge.handling) });
+        expect(plan.refusedOrders, `${platform.id} ${cause.id}`).toEqual([]);
+      }
+    }
+  });
+});

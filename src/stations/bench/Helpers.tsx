@@ -1,0 +1,225 @@
+import { useState } from 'react';
+import {
+  BEARINGS,
+  drawingIn,
+  drillsFor,
+  imbalanceNewton,
+  nextShim,
+  THREAD_NAMES,
+  tighteningOrder,
+  type ShimTried,
+} from '@/core/measure';
+import { Button, Field, Folded, Mark, Select } from '@/ui';
+import { formatNumber } from '@/words';
+import { BoltCircle } from './BoltCircle';
+
+const numberOf = (text: string): number => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')));
+
+const HELPERS = {
+  draw: 'Draw a ring in: washers and rod',
+  bolts: 'Tighten bolts on a circle',
+  shim: 'Choose the shim',
+  pull: 'How an uneven load pulls',
+  drill: 'Drill for a screw',
+} as const;
+
+/** Small reckonings at the bench; nothing of them is kept. */
+export function Helpers() {
+  const [helper, setHelper] = useState('');
+  return (
+    <Folded title="Helpers" aside="rings, bolts, shims, loads, drills">
+      <Select
+        label="What is to be reckoned"
+        className="max-w-sm"
+        value={helper}
+        onChange={setHelper}
+        empty="choose"
+        options={Object.entries(HELPERS).map(([value, text]) => ({ value, text }))}
+      />
+      <div className="mt-3">
+        {helper === 'draw' ? <DrawIn /> : null}
+        {helper === 'bolts' ? <Bolts /> : null}
+        {helper === 'shim' ? <Shim /> : null}
+        {helper === 'pull' ? <Pull /> : null}
+        {helper === 'drill' ? <Drill /> : null}
+      </div>
+    </Folded>
+  );
+}
+
+const row = 'flex flex-wrap items-end gap-3';
+
+function DrawIn() {
+  const [designation, setDesignation] = useState('');
+  const [stack, setStack] = useState('');
+  const bearing = BEARINGS.find((one) => one.designation === designation.trim());
+  const answer = bearing ? drawingIn(bearing, numberOf(stack)) : null;
+  return (
+    <div className="flex flex-col gap-2">
+      <div className={row}>
+        <Field
+          label="Bearing"
+          className="w-36"
+          mono
+          value={designation}
+          onChange={(event) => setDesignation(event.target.value)}
+          note="like 6204"
+        />
+        <Field
+          label="Hub and bearing together"
+          className="w-44"
+          unit="mm"
+          inputMode="decimal"
+          value={stack}
+          onChange={(event) => setStack(event.target.value)}
+        />
+      </div>
+      {bearing && answer ? (
+        <p>
+          {bearing.bore} × {bearing.outside} × {bearing.width} mm. Washer <strong>{answer.washer.outsideMm} mm</strong>{' '}
+          outside, hollow to at least {answer.washer.atLeastInsideMm} mm, so that it presses on the outer ring alone;
+          counter-piece {answer.counter.outsideMm} mm; rod <strong>{answer.rod.thread}</strong>, {answer.rod.lengthMm}{' '}
+          mm long.
+        </p>
+      ) : designation.trim() && !bearing ? (
+        <Mark tone="doubt">No such bearing in ISO 15 as known here: type its number without suffixes.</Mark>
+      ) : null}
+    </div>
+  );
+}
+
+function Bolts() {
+  const [bolts, setBolts] = useState('8');
+  const order = tighteningOrder(Math.min(60, numberOf(bolts)));
+  return (
+    <div className="flex flex-wrap items-center gap-4">
+      <Field
+        label="Bolts"
+        className="w-28"
+        inputMode="numeric"
+        value={bolts}
+        onChange={(event) => setBolts(event.target.value)}
+      />
+      <BoltCircle order={order} />
+      <p className="min-w-0 flex-1 basis-52">
+        {order.length
+          ? `All by hand first. Then in this order at half of the torque, and once more in full: ${order.join(', ')}.`
+          : 'A number of bolts, 1 to 60.'}
+      </p>
+    </div>
+  );
+}
+
+const MARKS = { before: 'Stands before it', in: 'In the window', past: 'Past it' } as const;
+
+function Shim() {
+  const [kit, setKit] = useState('0.3 0.5 0.7 0.9');
+  const [tried, setTried] = useState<ShimTried[]>([]);
+  const answer = nextShim(kit.split(/[\s;]+/).map(numberOf), tried);
+  return (
+    <div className="flex flex-col gap-2">
+      <Field
+        label="Thicknesses in the kit"
+        className="max-w-sm"
+        unit="mm"
+        value={kit}
+        onChange={(event) => {
+          setKit(event.target.value);
+          setTried([]);
+        }}
+      />
+      {answer.kind === 'try' ? (
+        <>
+          <p>
+            Put the <strong>{formatNumber(answer.mm, 2)} mm</strong> shim in, turn it a full turn by hand, look at the
+            mark:
+          </p>
+          <div role="group" aria-label="The mark" className="flex flex-wrap gap-2">
+            {(['before', 'in', 'past'] as const).map((mark) => (
+              <Button key={mark} onClick={() => setTried([...tried, { mm: answer.mm, mark }])}>
+                {MARKS[mark]}
+              </Button>
+            ))}
+          </div>
+        </>
+      ) : answer.kind === 'chosen' ? (
+        <Mark tone="sound">This is the shim: {formatNumber(answer.mm, 2)} mm.</Mark>
+      ) : (
+        <Mark tone="stop">
+          No shim of this kit does it: look at the stack again, something is worn or the wrong way round.
+        </Mark>
+      )}
+      {tried.length ? (
+        <Button tone="quiet" className="self-start" onClick={() => setTried([])}>
+          Begin again
+        </Button>
+      ) : null}
+    </div>
+  );
+}
+
+function Pull() {
+  const [mass, setMass] = useState('0.5');
+  const [radius, setRadius] = useState('250');
+  const [rpm, setRpm] = useState('1200');
+  const newton = imbalanceNewton(numberOf(mass), numberOf(radius) / 1000, numberOf(rpm));
+  return (
+    <div className="flex flex-col gap-2">
+      <div className={row}>
+        <Field
+          label="Uneven load"
+          className="w-32"
+          unit="kg"
+          inputMode="decimal"
+          value={mass}
+          onChange={(event) => setMass(event.target.value)}
+        />
+        <Field
+          label="From the middle"
+          className="w-36"
+          unit="mm"
+          inputMode="decimal"
+          value={radius}
+          onChange={(event) => setRadius(event.target.value)}
+        />
+        <Field
+          label="Speed"
+          className="w-36"
+          unit="rpm"
+          inputMode="numeric"
+          value={rpm}
+          onChange={(event) => setRpm(event.target.value)}
+        />
+      </div>
+      {Number.isFinite(newton) ? (
+        <p>
+          It pulls with <strong>{formatNumber(newton)} N</strong>, like {formatNumber(newton / 9.81)} kg hung at the
+          drum.
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+function Drill() {
+  const [thread, setThread] = useState('');
+  const drills = drillsFor(thread);
+  return (
+    <div className="flex flex-col gap-2">
+      <Select
+        label="Thread"
+        className="w-36"
+        value={thread}
+        onChange={setThread}
+        empty="choose"
+        options={THREAD_NAMES.map((name) => ({ value: name, text: name }))}
+      />
+      {drills ? (
+        <p>
+          For its thread <strong>{formatNumber(drills.tap, 1)} mm</strong>, to pass it{' '}
+          {formatNumber(drills.clearance, 1)} mm, to drill out a snapped one {formatNumber(drills.core, 1)} mm. Goggles.
+        </p>
+      ) : null}
+    </div>
+  );
+}
