@@ -9,6 +9,7 @@ import { benchImport } from './bench/import';
 import { benchLayers } from './bench/layers';
 import { benchOrders } from './bench/order';
 import { benchPromises } from './bench/promises';
+import { benchSheets } from './bench/sheets';
 import { benchUnlisted } from './bench/unlisted';
 import { benchWorth } from './bench/worth';
 
@@ -17,6 +18,7 @@ const all: Record<string, () => void | Promise<void>> = {
   diagnose: benchDiagnose,
   decisions: benchDecisions,
   plans: benchPlans,
+  sheets: benchSheets,
   played: benchPlayed,
   unlisted: benchUnlisted,
   growth: benchGrowth,

@@ -11,4 +11,5 @@ export { NumberText } from './Numbers';
 export { VirtualList } from './VirtualList';
 export { Why } from './Why';
 export { Select } from './Select';
+export { useBell } from './useBell';
 export { useNewest, type Newest } from './useNewest';

@@ -62,6 +62,7 @@ export function stepBarWords(bar: StepBar): string {
 
 /** Why a proof may not be passed yet. */
 export const PROOF_BARS: Record<ProofBar, string> = {
+  curing: 'the joint cures still: no water and no load on it',
   'not-closed': 'the machine is open: finish the sheet at the bench first',
   'safe-first': 'no power before earth is whole and nothing is left inside: prove these two first',
   'live-barred': 'what was found forbids any live run until it is mended',

@@ -20,7 +20,7 @@ test('bearings on a bolted tub: photographed, a nameless piece, parked over nigh
   await openTicket(page, 211);
   let bench = await unfold(page, 'Bench');
   const now = bench.getByRole('region', { name: 'The machine now' });
-  await expect(now).toContainText('off, proved dead', { timeout: 30_000 });
+  await expect(now).toContainText('off, dead', { timeout: 30_000 });
   await expect(now).toContainText('No lock or lid switch');
   await bench.getByLabel('Who works on it').fill('Ilse');
   await page.keyboard.press('Tab');
@@ -68,6 +68,13 @@ test('bearings on a bolted tub: photographed, a nameless piece, parked over nigh
   expect(printed.text).toContain('Ticket 211');
   expect(printed.text).toContain('flat spring with a nose');
   await expectNoSeriousAxe(page);
+  const [calendar] = await Promise.all([
+    page.waitForEvent('download'),
+    bench.getByRole('button', { name: 'The end of the cure into a calendar' }).click(),
+  ]);
+  const appointment = readFileSync(await calendar.path(), 'utf8');
+  expect(appointment).toContain('BEGIN:VCALENDAR');
+  expect(appointment).toContain('Ticket 211: the joint has cured');
 
   // Another person, the day after next: it has cured meanwhile, and everything noted is there.
   await page.clock.setSystemTime((await page.evaluate(() => Date.now())) + 50 * HOUR);
@@ -151,7 +158,7 @@ test('a coupler by the leaning way: isolated first, leaning said, back in an ord
     await expect(stepsOf(bench, true)).toHaveCount(done + 1, { timeout: 30_000 });
   }
   await expect(now).toContainText('leaning, wedged');
-  await expect(now).toContainText('off, proved dead');
+  await expect(now).toContainText('off, dead');
   await bench.getByRole('button', { name: /^How: Motor on/ }).click();
   await expect(bench).toContainText('One tooth down, one up');
   await expectNoSeriousAxe(page);

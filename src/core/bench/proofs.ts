@@ -25,8 +25,8 @@ const rank = ({ stage, live }: Proof): number => 2 * STAGES.indexOf(stage) + (li
 /** Open, closed, put back; in each what is done without power comes first. */
 export const proofsInOrder = (proofs: readonly Proof[]): Proof[] => [...proofs].sort((a, b) => rank(a) - rank(b));
 
-/** not-closed: something is off, cures or is not ticked. safe-first: earth and what is left inside come before power. live-barred: a finding forbids live runs. */
-export type ProofBar = 'not-closed' | 'safe-first' | 'live-barred' | 'figure-outside';
+/** curing: it loads or wets a joint that cures. not-closed: something is off or is not ticked. safe-first: earth and what is left inside come before power. live-barred: a finding forbids live runs. */
+export type ProofBar = 'curing' | 'not-closed' | 'safe-first' | 'live-barred' | 'figure-outside';
 
 export type ProofFigure = { limitId: string; value: number | null; unit: string; verdict: string; at: Instant };
 
@@ -50,12 +50,15 @@ export function dueProofs(
   {
     passed,
     closed,
+    cures,
     liveBarred,
     figureOf,
   }: {
     passed: (proofId: string) => boolean | null;
     /** The work sheet is finished: all is back, nothing cures. */
     closed: boolean;
+    /** It tests a joint that cures still. */
+    cures: (proof: Proof) => boolean;
     liveBarred: boolean;
     figureOf: (limitId: string) => ProofFigure | null;
   },
@@ -65,6 +68,7 @@ export function dueProofs(
     const figure = proof.limitId === undefined ? null : figureOf(proof.limitId);
     const live = proof.live === 'yes';
     const barred = (): ProofBar | null => {
+      if (cures(proof)) return 'curing';
       if ((live || proof.stage !== 'open') && !closed) return 'not-closed';
       if (live && liveBarred) return 'live-barred';
       if (live && !safe) return 'safe-first';

@@ -129,12 +129,13 @@ describe('proofs and what they wait for', () => {
     plan.strip.map(({ operationId }) => operationId),
     null,
   );
-  const none = { passed: () => null, closed: true, liveBarred: false, figureOf: () => null };
+  const none = { passed: () => null, closed: true, cures: () => false, liveBarred: false, figureOf: () => null };
   const barOf = (id: string, facts: Partial<Parameters<typeof dueProofs>[1]>) =>
     dueProofs(due, { ...none, ...facts }).find(({ proof }) => proof.id === id)?.barred;
 
   it('bar power while it is open, before earth is whole, and while a finding forbids it', () => {
     expect(barOf('failed-cycle', { closed: false })).toBe('not-closed');
+    expect(barOf('leak', { cures: ({ id }) => id === 'leak' })).toBe('curing');
     expect(barOf('insulation', { closed: false })).toBeNull();
     expect(barOf('failed-cycle', {})).toBe('safe-first');
     const safe = (id: string) => (id === 'earth' || id === 'nothing-left' ? true : null);

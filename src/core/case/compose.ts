@@ -1,7 +1,7 @@
 import type { Catalogue, Cause, Way } from '../catalogue';
 import type { CauseRanking } from '../diagnose';
 import type { Learned } from '../learn';
-import { acceptedOption, evidenceOf, fixIdOf, needsOf, type TicketState } from '../ticket';
+import { acceptedOption, cureOf, evidenceOf, fixIdOf, needsOf, type TicketState } from '../ticket';
 import { daysBetween, localDateOf, toMajor, type Instant, type LocalDate } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
@@ -165,6 +165,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
         round,
         accepted,
         partsHere: needsOf(state).every(({ supply }) => supply.missing === 0 && supply.coming === 0),
+        curing: (cureOf(round)?.waitUntil ?? now) > now,
         liveBarred: barred.some((bar) => bar.kind === 'live'),
         readings: state.readings,
         settings,

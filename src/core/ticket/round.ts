@@ -128,11 +128,13 @@ export const clockStarted = (clock: BenchClock, at: Instant): BenchClock =>
 export const clockStopped = (clock: BenchClock, at: Instant): BenchClock =>
   clock.since ? { ...clock, since: null, mark: null, minutes: clock.minutes + minutesBetween(clock.since, at) } : clock;
 
-/** A step that is done while the clock runs took from the mark till now. */
-export const clockTicked = (clock: BenchClock, step: Step, at: Instant): BenchClock =>
-  clock.mark
-    ? { ...clock, mark: at, steps: [...clock.steps, { ...step, minutes: minutesBetween(clock.mark, at) }] }
-    : clock;
+/** A step that is done while the clock runs took from the mark till now. One that would not come says nothing of how long it takes when it comes. */
+export function clockTicked({ clock, rescues }: Pick<Round, 'clock' | 'rescues'>, step: Step, at: Instant): BenchClock {
+  if (!clock.mark) return clock;
+  const isRescued = step.phase !== 'refit' && rescues.some(({ operationId }) => operationId === step.operationId);
+  const timed = { ...step, minutes: minutesBetween(clock.mark, at) };
+  return { ...clock, mark: at, steps: isRescued ? clock.steps : [...clock.steps, timed] };
+}
 
 /** Hands-on minutes by the clock until now. */
 export const clockMinutes = ({ since, minutes }: BenchClock, now: Instant): number =>

@@ -282,7 +282,7 @@ function step(state: TicketState, event: TicketEvent): TicketState {
           { step: data.step, at, waitUntil: data.waitUntil, by: state.round.worker },
         ],
         parked: null,
-        clock: clockTicked(state.round.clock, data.step, at),
+        clock: clockTicked(state.round, data.step, at),
       });
     case 'worker-noted':
       return inRound({ worker: data.name });

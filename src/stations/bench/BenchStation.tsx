@@ -7,8 +7,9 @@ import { WhyItFailed } from '../shared/WhyItFailed';
 import { cureOf, finishBench, sameStep } from '@/core/ticket';
 import type { Instant } from '@/core/units';
 import type { SheetSection } from '@/core/bench';
-import { Button, Folded, Mark, Select } from '@/ui';
+import { Button, Folded, Mark, Select, useBell } from '@/ui';
 import { formatHours, formatMinutes, formatMoment, listOf, plural, shakenWords, verdictWords } from '@/words';
+import { saveCure } from './cureCalendar';
 import { Beforehand } from './Beforehand';
 import { BeyondAgreed } from './BeyondAgreed';
 import { Helpers } from './Helpers';
@@ -70,10 +71,23 @@ function Sheet(props: BenchProps & { bench: Shown }) {
   const { sheet, plan } = bench;
   const until = curingUntil(props);
   const curing = until && formatMoment(until, at.now, at.zone);
+  useBell(cureOf(props.state.round)?.waitUntil ?? null, at.now);
+  useBell(props.state.round.bead?.skinUntil ?? null, at.now);
   const together = sheet.sections.flatMap(({ steps }) => steps).filter(({ people }) => people > 1);
   return (
     <div className="flex flex-col gap-4">
       <StateStrip sheet={sheet} curing={curing} />
+      {until ? (
+        <Button
+          tone="quiet"
+          className="self-start"
+          onClick={() =>
+            void saveCure(props.state.number, props.state.plate?.modelNumber ?? props.state.plateNotListed ?? '', until)
+          }
+        >
+          The end of the cure into a calendar
+        </Button>
+      ) : null}
       <Parked {...props} curing={curing} />
       <Question
         title={

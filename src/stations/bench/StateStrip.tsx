@@ -8,18 +8,18 @@ export function StateStrip({ sheet, curing }: { sheet: WorkSheet; curing: string
   return (
     <section
       aria-label="The machine now"
-      className="sticky top-0 z-10 flex flex-wrap gap-x-5 gap-y-1 border-2 border-ink bg-sheet px-3 py-2 text-[15px]"
+      className="sticky top-0 z-10 flex flex-wrap gap-x-3 border-2 border-ink bg-sheet px-2 py-1 text-sm sm:gap-x-5 sm:gap-y-1 sm:px-3 sm:py-2 sm:text-[15px]"
     >
       <Said
         name="Power"
-        value={now.power === 'off' ? 'off, proved dead' : 'may be on'}
+        value={now.power === 'off' ? 'off, dead' : 'may be on'}
         alarm={now.power === 'on' && now.off.length > 0}
       />
       <Said name="Water" value={now.water === 'shut' ? 'tap shut' : 'tap open'} />
       <Said name="Stands" value={POSTURE_WORDS[now.posture]} />
       <Said name="Off" value={offWords(now, off)} />
-      {now.interlocksOff.length ? <Said name="No lock or lid switch" value="it must not run" alarm /> : null}
-      {curing ? <Said name="Cures until" value={`${curing}: no water, no load`} alarm /> : null}
+      {now.interlocksOff.length ? <Said name="No lock or lid switch" value="must not run" alarm /> : null}
+      {curing ? <Said name="Cures until" value={`${curing}, no water, no load`} alarm /> : null}
     </section>
   );
 }

@@ -82,7 +82,12 @@ export function ProofStation(props: ProofProps) {
             const own = proofs.filter(({ proof }) => proof.stage === stage);
             return own.length ? (
               <div key={stage}>
-                <h3 className="mb-1 font-semibold">{STAGES[stage]}</h3>
+                <h3 className="mb-1 font-semibold">
+                  {STAGES[stage]}
+                  {stage === 'closed' && !round.finished ? (
+                    <span className="font-normal text-soft">: once the sheet at the bench is finished</span>
+                  ) : null}
+                </h3>
                 <ul>
                   {own.map((due) => (
                     <Proof key={due.proof.id} {...props} due={due} isNext={open[0]?.proof.id === due.proof.id} />
@@ -139,7 +144,7 @@ function Proof({ due, isNext, ...props }: ProofProps & { due: DueProof; isNext: 
               . {verdictWords(reading, reading.unit)}.
             </span>
           ) : null}
-          {barred && passed !== true ? (
+          {barred && barred !== 'not-closed' && passed !== true ? (
             <span className="block text-[15px]">
               <Mark tone="doubt">Not yet: {PROOF_BARS[barred]}.</Mark>
             </span>

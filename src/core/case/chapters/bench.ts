@@ -79,6 +79,8 @@ export const benchChapter: Chapter<
     accepted: OfferedOption | null;
     /** Whether all parts that were decided on are here. */
     partsHere: boolean;
+    /** A joint of this round cures at this moment. */
+    curing: boolean;
     liveBarred: boolean;
     readings: TicketState['readings'];
     settings: Settings;
@@ -88,7 +90,7 @@ export const benchChapter: Chapter<
   name: 'bench',
   byContent: ['causeIds', 'round', 'accepted', 'readings', 'settings'],
   answer: ({ lore, roles, platform, causeIds, fixId, rescues, rootProofId, round, accepted, partsHere, ...rest }) => {
-    const { liveBarred, readings, settings } = rest;
+    const { curing, liveBarred, readings, settings } = rest;
     const { knowledge, timeFactor, times } = lore;
     const { handling, joints } = knowledge;
     const causes = knowledge.causes
@@ -112,6 +114,7 @@ export const benchChapter: Chapter<
       proofs: dueProofs(due, {
         passed: (id) => round.proofs.find(({ proofId }) => proofId === id)?.passed ?? null,
         closed: round.finished !== null,
+        cures: ({ disturbedBy }) => curing && disturbedBy.some((id) => joints.has(id)),
         liveBarred,
         figureOf: (limitId) => figureSince(readings, limitId, begun),
       }),

@@ -1,0 +1,34 @@
+'use client';
+import { useEffect, useRef } from 'react';
+
+const TONE_HZ = 880;
+const SECONDS = 0.5;
+
+/** Two short tones; silent where the browser lets a page make none before it was touched. */
+function ring(): void {
+  const audio = new AudioContext();
+  const end = audio.currentTime + 2.5 * SECONDS;
+  for (const from of [audio.currentTime, audio.currentTime + 1.5 * SECONDS]) {
+    const tone = audio.createOscillator();
+    const volume = audio.createGain();
+    volume.gain.setValueAtTime(0.2, from);
+    volume.gain.exponentialRampToValueAtTime(0.001, from + SECONDS);
+    tone.frequency.value = TONE_HZ;
+    tone.connect(volume).connect(audio.destination);
+    tone.start(from);
+    tone.stop(from + SECONDS);
+  }
+  setTimeout(() => void audio.close(), (end - audio.currentTime) * 1000 + 500);
+}
+
+/** Rings once when the clock passes a moment that lay ahead while the page was open. */
+export function useBell(until: string | null, now: string): void {
+  const waiting = useRef<string | null>(null);
+  useEffect(() => {
+    if (until !== null && until > now) waiting.current = until;
+    else if (waiting.current !== null && waiting.current <= now) {
+      waiting.current = null;
+      ring();
+    }
+  }, [until, now]);
+}
