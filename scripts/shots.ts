@@ -34,7 +34,16 @@ const SHOTS: Shot[] = [
   { name: 'findings', steps: ticket(201) },
   { name: 'part', steps: ticket(203) },
   { name: 'worth', steps: ticket(205) },
-  { name: 'bench', steps: ticket(210) },
+  {
+    name: 'bench',
+    steps: async (page) => {
+      await ticket(210)(page);
+      await page
+        .getByRole('heading', { name: 'Before the first step' })
+        .evaluate((element) => element.scrollIntoView({ block: 'start' }));
+      await page.waitForTimeout(400);
+    },
+  },
   { name: 'proof-cure', steps: ticket(211, '7') },
   {
     name: 'orders',

@@ -283,6 +283,7 @@ describe('backup', () => {
       at: asInstant('2026-01-01T00:00:00.000Z'),
       type: 'image/png',
       bytes: new Uint8Array([0, 255, 7, 128]),
+      of: 'bench',
     });
     await db.drafts.add({ key: 'k', text: 'half a wo', at: asInstant('2026-01-01T00:00:00.000Z') });
     await db.meta.put({ key: 'shopId', value: 'shop' });
@@ -298,7 +299,7 @@ describe('backup', () => {
     expect(await restoreBackup(other, bytes)).toEqual({ ok: true, aside: 0 });
     expect(await exportBackup(other)).toEqual(bytes);
     expect(await other.summaries.toArray()).toEqual(await db.summaries.toArray());
-    expect((await other.photos.get('ph'))?.bytes).toEqual(new Uint8Array([0, 255, 7, 128]));
+    expect(await other.photos.get('ph')).toMatchObject({ bytes: new Uint8Array([0, 255, 7, 128]), of: 'bench' });
     expect((await topEdition(other))?.title).toBe('x');
     await wipe(other);
     expect(await other.events.count()).toBe(0);

@@ -13,6 +13,7 @@ import { saveCure } from './cureCalendar';
 import { Beforehand } from './Beforehand';
 import { BeyondAgreed } from './BeyondAgreed';
 import { Helpers } from './Helpers';
+import { LoosePictures } from './LoosePictures';
 import { Parked } from './Parked';
 import { StateStrip } from './StateStrip';
 import { StepRow } from './StepRow';
@@ -108,6 +109,7 @@ function Sheet(props: BenchProps & { bench: Shown }) {
       {sheet.sections.map((section) =>
         section.steps.length ? <Section key={section.kind} {...props} section={section} /> : null,
       )}
+      <LoosePictures {...props} />
       <WhyItFailed {...props} />
       <Helpers />
       <Measured {...props} />

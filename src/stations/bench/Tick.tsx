@@ -12,7 +12,7 @@ export function Tick({ on, onTick, children, disabled, rest = {} }: Props) {
       aria-checked={on}
       aria-disabled={disabled}
       onClick={onTick}
-      className="flex min-h-11 w-full min-w-0 items-center gap-3 px-2 py-1.5 text-left"
+      className="flex min-h-11 w-full min-w-0 scroll-mt-28 items-center gap-3 px-2 py-1.5 text-left"
       {...rest}
     >
       <span
