@@ -56,6 +56,7 @@ export {
   type SheetChanges,
   type SheetHabit,
 } from './imports/sheets';
+export { ticketFromFile, ticketToFile } from './records/ticketFile';
 export { sendWaitingOrders } from './outbox/sending';
 export { dexieStore, eventStore } from './records/act';
 export {

@@ -1,5 +1,6 @@
 import type { MachineNow, SwapTask, WorkSheet } from '@/core/bench';
 import type { Joint } from '@/core/catalogue';
+import type { TicketFileOutcome } from '@/core/ticket';
 import { listOf, plural } from './format';
 
 export const POSTURE_WORDS: Record<MachineNow['posture'], string> = {
@@ -44,6 +45,26 @@ export function jointWords({ kind, beadMm, bolts, size, drillMm, pattern, passes
     `in ${plural(passes, 'pass', 'passes')}`,
     tightness,
   ].join(', ');
+}
+
+/** What became of a ticket's file: what happened, what was kept, what to do. */
+export function ticketFileWords(outcome: TicketFileOutcome): string {
+  switch (outcome.kind) {
+    case 'no-ticket-file':
+      return 'This is no file of a ticket, or it is damaged. Nothing was changed. Hand the machine over again on the other device.';
+    case 'other-version':
+      return outcome.newer
+        ? 'The other device has a newer Sorter. Nothing was changed. Reload this page to renew it, then take the file again.'
+        : 'The other device has an older Sorter. Nothing was changed. Reload the page there, and hand the machine over again.';
+    case 'number-taken':
+      return `Ticket ${outcome.number} is another machine here. Nothing was changed. A machine goes from device to device of one shop: begin on this one with its backup.`;
+    case 'diverged':
+      return `Ticket ${outcome.number} was worked on here and there: ${plural(outcome.here, 'note')} here, ${plural(outcome.there, 'note')} there. Nothing was changed, both are kept where they are. Go on where most was done, and add the rest by hand.`;
+    case 'taken-in':
+      return outcome.added === 0
+        ? `Ticket ${outcome.number} is here already, and nothing new was in the file.`
+        : `Ticket ${outcome.number} ${outcome.isNew ? 'is here now' : 'goes on'}: ${plural(outcome.added, 'note')} taken in.`;
+  }
 }
 
 /** What must not be done to a machine that stands open. */

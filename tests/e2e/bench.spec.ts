@@ -68,6 +68,20 @@ test('bearings on a bolted tub: photographed, a nameless piece, parked over nigh
   expect(printed.text).toContain('Ticket 211');
   expect(printed.text).toContain('flat spring with a nose');
   await expectNoSeriousAxe(page);
+  // For another device: taken where it is already, it says so and changes nothing.
+  const [handed] = await Promise.all([
+    page.waitForEvent('download'),
+    card.getByRole('button', { name: 'Hand it over as a file' }).click(),
+  ]);
+  const sheetOfIt = page.url();
+  await page.goto('/shop');
+  await page.getByLabel('File of a ticket').setInputFiles(await handed.path());
+  await expect(page.getByRole('region', { name: 'From another device' })).toContainText(
+    'Ticket 211 is here already, and nothing new was in the file',
+    { timeout: 30_000 },
+  );
+  await page.goto(sheetOfIt);
+  bench = await unfold(page, 'Bench');
   const [calendar] = await Promise.all([
     page.waitForEvent('download'),
     bench.getByRole('button', { name: 'The end of the cure into a calendar' }).click(),

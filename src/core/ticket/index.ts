@@ -41,6 +41,7 @@ export {
   type Rung,
   type Waiting,
 } from './ladder';
+export type { TicketFileOutcome } from './handedOver';
 export { summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { atBench, TEXT_LIMITS } from '@/core/ticket';
-import { Button, Field, notice } from '@/ui';
+import { database, ticketToFile } from '@/store';
+import { Button, download, Field, notice } from '@/ui';
 import { formatMinutes, formatMoment, missingTypeWords, mustNotWords } from '@/words';
 import { saveResumeCard } from './resumePdf';
 import type { BenchProps, Shown } from './BenchProps';
@@ -16,6 +17,10 @@ export function Parked({ curing, ...props }: BenchProps & { bench: Shown; curing
     void saveResumeCard(props, curing).then((missing) => {
       if (missing.length) notice(missingTypeWords(missing));
     });
+  const handOver = async () => {
+    const file = await ticketToFile(database(), state.ticketId);
+    if (file) download(`ticket-${state.number}.json`, file.type, file);
+  };
   if (!parked)
     return why === null ? (
       <Button className="self-start" onClick={() => setWhy('')}>
@@ -83,6 +88,7 @@ export function Parked({ curing, ...props }: BenchProps & { bench: Shown; curing
           Go on with it
         </Button>
         <Button onClick={print}>Print the card</Button>
+        <Button onClick={() => void handOver()}>Hand it over as a file</Button>
       </div>
     </section>
   );

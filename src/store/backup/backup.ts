@@ -1,3 +1,4 @@
+import { toBase64 } from '../base64';
 import { stableJson } from '@/core/units';
 import { RECORD_TABLES, type EditionRecord, type SorterDatabase } from '../database';
 import { rowsOf } from '../editions/editionReader';
@@ -13,13 +14,6 @@ const line = (row: unknown): string => `${stableJson(row)}\n`;
 
 const sortedBy = <T>(rows: readonly T[], key: (row: T) => string): T[] =>
   [...rows].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0));
-
-const toBase64 = (bytes: Uint8Array): string => {
-  let text = '';
-  for (let index = 0; index < bytes.length; index += 8192)
-    text += String.fromCharCode(...bytes.subarray(index, index + 8192));
-  return btoa(text);
-};
 
 /**
  * Everything in one zip: JSON lines in a fixed order, the catalogue, the photographs. No export time in it. The catalogue streams through, a few

@@ -1,3 +1,4 @@
+import { fromBase64 } from '../base64';
 import { storedRowFault } from '@/core/package';
 import { asInstant, groupBy, instantSchema } from '@/core/units';
 import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
@@ -305,5 +306,5 @@ const keyedRows = (rows: readonly unknown[]) =>
 function withBytes(row: unknown): unknown {
   if (typeof row !== 'object' || row === null || !('base64' in row)) return row;
   const { base64, ...rest } = row;
-  return { ...rest, bytes: Uint8Array.from(atob(String(base64)), (character) => character.charCodeAt(0)) };
+  return { ...rest, bytes: fromBase64(String(base64)) };
 }

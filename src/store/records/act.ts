@@ -126,6 +126,21 @@ async function remember(db: SorterDatabase, all: readonly AnyEvent[]): Promise<v
     });
 }
 
+/** Takes in events that were made elsewhere, in one transaction with the pictures of their ticket. `take` decides on what is here. */
+export const takeIn = <T>(
+  db: SorterDatabase,
+  take: () => Promise<{ outcome: T; grown: readonly Grown[] }>,
+): Promise<T> =>
+  db.transaction(
+    'rw',
+    [...TABLES, 'photos' as const].map((name) => db.table(name)),
+    async () => {
+      const { outcome, grown } = await take();
+      await grow(db, grown);
+      return outcome;
+    },
+  );
+
 const RETRIES = 3;
 
 /** The events of the browser's database: the only place that writes them. */
