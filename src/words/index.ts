@@ -40,13 +40,12 @@ export {
   RELATION_WORDS,
   ROUTE_WORDS,
 } from './parts';
+export { eventWords, READY_WORDS } from './history';
 export {
   ageWords,
   codeWords,
   doNextWords,
-  eventWords,
   MEANS_WORDS,
-  READY_WORDS,
   RUNG_WORDS,
   STATION_NAMES,
   WAITING_NAMES,

@@ -6,7 +6,7 @@ import { TEXT_LIMITS } from '@/core/ticket';
 import { guessMoney, isDay, moneyToDecimal } from '@/core/units';
 import { eventStore, onOrder } from '@/store';
 import { Button, Field } from '@/ui';
-import { tried } from '../useAsk';
+import { tried } from '../tried';
 
 type Entered = { number: string; price: string; due: string; comes: boolean };
 

@@ -15,7 +15,7 @@ import {
   orderStandWords,
   troubleWords,
 } from '@/words';
-import { tried } from '../useAsk';
+import { tried } from '../tried';
 import { AnswerByHand } from './AnswerByHand';
 import { OrderLine } from './OrderLine';
 

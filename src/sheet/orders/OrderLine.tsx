@@ -7,7 +7,7 @@ import type { Moment } from '@/store/react';
 import { Button, Field, Mark, NumberText, notice } from '@/ui';
 import { checkInWords, formatDate, lineStatusWords, listOf, plural, troubleWords } from '@/words';
 import { ordersWorker } from '@/workers';
-import { tried } from '../useAsk';
+import { tried } from '../tried';
 import { SizeCheck, type CheckedSizes } from './SizeCheck';
 
 /** What to keep and to prepare stays to be read. */

@@ -6,7 +6,7 @@ import { NotYours } from '@/stations/shared/NotYours';
 import { Button, notice } from '@/ui';
 import { answerNotice, plural, troubleWords } from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
-import { tried } from '../useAsk';
+import { tried } from '../tried';
 import { OrderCard } from './OrderCard';
 import { PlanView } from './PlanView';
 
