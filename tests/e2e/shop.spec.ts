@@ -67,7 +67,7 @@ test('an import can be stopped, and a folder is as good as a zip', async ({ shop
 test('a cure is counted in hours: it waits, names the moment, and then waits for you', async ({ shop: page }) => {
   await openTicket(page, 211);
   await expect(page.getByRole('region', { name: 'Do next' })).toContainText(/Let it cure until/);
-  await expect(page.getByRole('region', { name: 'Bench', exact: true })).toContainText(/Curing until/);
+  await expect(page.getByRole('region', { name: 'Bench', exact: true })).toContainText(/Cures until/);
   await expect(page.getByRole('button', { name: /Nothing left over/ })).toBeDisabled();
   const now = await page.evaluate(() => Date.now());
   await page.clock.setSystemTime(now + 3 * 86_400_000);
