@@ -73,7 +73,7 @@ export function handOverDocument(props: ProofProps): DocumentDefinition {
         : []),
       ...(measured.length ? [heading('What was measured'), { ul: measured }] : []),
       heading('What was tested'),
-      { text: proofs.map(({ proof }) => proof.title.toLowerCase()).join(', ') },
+      { text: `${proofs.map(({ proof }) => proof.title).join('; ')}.` },
       ...(advice ? [heading('How to avoid it'), { text: advice }] : []),
       ...(months > 0
         ? [heading('We answer for it'), { text: `Until ${formatFullDate(until)}, for what was mended here.` }]
@@ -114,7 +114,7 @@ export function safetyDocument(props: ProofProps): DocumentDefinition {
           body: [
             [
               { text: 'Test', bold: true },
-              { text: 'Measured', bold: true },
+              { text: 'How, or what was measured', bold: true },
               { text: 'Result', bold: true },
             ],
             ...proofs.map((due) => [
