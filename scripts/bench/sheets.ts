@@ -1,6 +1,6 @@
 import { dueProofs, proofsFor, refitNeedsOf } from '@/core/bench';
 import { knowledgeFor, waysToMend } from '@/core/catalogue';
-import { planWork } from '@/core/labour';
+import { inWorkingOrder, planWork } from '@/core/labour';
 import { unique } from '@/core/units';
 import { demoCatalogue } from '../../tests/support/demo';
 import { percent, table } from './report';
@@ -13,7 +13,7 @@ export function benchSheets(): void {
     return knowledge.causes
       .flatMap((own) => waysToMend(knowledge, own).map(({ cause }) => cause))
       .map((cause) => {
-        const plan = planWork(knowledge.operations, cause.operations, { refitNeeds: refitNeedsOf(knowledge.handling) });
+        const plan = inWorkingOrder(planWork(knowledge.operations, cause.operations), refitNeedsOf(knowledge.handling));
         return { knowledge, cause, plan };
       });
   });

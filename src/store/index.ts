@@ -76,7 +76,7 @@ export { hasNoRoom, saving, type SavingState } from './saving';
 export { loadLearned } from './records/learned';
 export { openRecords, type OpeningOutcome } from './records/opening';
 export { isOrderEvents, isTicketEvents } from './records/parse';
-export { benchPhotos, photosOf, removePhoto, savePhoto } from './records/photos';
+export { benchPhotosBeside, photoById, photosOf, removePhoto, savePhoto } from './records/photos';
 export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsChange } from './records/settings';
 export { correctOwn, dropOwnRows, putOwnRows, restoreOwn, strikeOwn, type OwnProblems } from './records/own';
 export { RECORD_VERSION } from './records/version';

@@ -53,6 +53,10 @@ export function stepBarWords(bar: StepBar): string {
   switch (bar.kind) {
     case 'not-isolated':
       return 'unplug it and prove it dead first';
+    case 'not-off':
+      return 'it has not come off yet';
+    case 'curing':
+      return 'the joint cures still: no water before';
     case 'no-way-back':
       return `there is no way back from this, and ${listOf(bar.lacking.map((what) => (what === 'parts' ? 'its parts are not here' : 'the customer has not said yes')))}`;
     case 'goes-back-after':

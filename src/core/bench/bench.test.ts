@@ -2,12 +2,15 @@ import { type Instant, asInstant, type CauseId, asId } from '../units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
 import { knowledgeFor } from '../catalogue';
-import { planWork, type Step } from '../labour';
+import { inWorkingOrder, planWork, type Step } from '../labour';
 import { buildWorkSheet, proofsFor } from '.';
 
 const knowledge = knowledgeFor(demoCatalogue(), platform('fj-a1'));
 const planFor = (causeId: CauseId) =>
-  planWork(knowledge.operations, knowledge.causes.find((cause) => cause.id === causeId)?.operations ?? []);
+  inWorkingOrder(
+    planWork(knowledge.operations, knowledge.causes.find((cause) => cause.id === causeId)?.operations ?? []),
+    () => [],
+  );
 const sheetFor = (causeId: CauseId, ticks: { step: Step; at: Instant }[] = []) =>
   buildWorkSheet(planFor(causeId), platform('fj-a1'), { ticks });
 const stepsOf = (causeId: CauseId) => sheetFor(causeId).sections.flatMap((section) => section.steps);
@@ -41,10 +44,13 @@ describe('a work sheet', () => {
     expect(sheet.cautions.length).toBeGreaterThan(2);
     expect(sheet.sections[0]?.steps[0]?.title).toMatch(/unplug/i);
     const welded = buildWorkSheet(
-      planWork(
-        knowledgeFor(demoCatalogue(), platform('fj-a2')).operations,
-        knowledgeFor(demoCatalogue(), platform('fj-a2')).causes.find((cause) => cause.id === 'bearings')?.operations ??
-          [],
+      inWorkingOrder(
+        planWork(
+          knowledgeFor(demoCatalogue(), platform('fj-a2')).operations,
+          knowledgeFor(demoCatalogue(), platform('fj-a2')).causes.find((cause) => cause.id === 'bearings')
+            ?.operations ?? [],
+        ),
+        () => [],
       ),
       platform('fj-a2'),
       { ticks: [] },

@@ -3,9 +3,9 @@ import {
   mergeQuantities,
   sameStep,
   type PlannedOperation,
+  type OrderedPlan,
   type RefitNeeds,
   type Step,
-  type WorkPlan,
   type WorkStep,
 } from '../labour';
 import { sum, type Instant, type RoleId } from '../units';
@@ -30,11 +30,13 @@ export type Manual = {
   swapped: (operationId: string) => readonly Role[];
 };
 
-/** What a point of no return asks for. */
-export type Beforehand = { partsHere: boolean; yes: boolean };
+/** What a point of no return asks for; and whether a joint cures at this moment. */
+export type Beforehand = { partsHere: boolean; yes: boolean; curing: boolean };
 
 export type StepBar =
   | { kind: 'not-isolated' }
+  | { kind: 'not-off' }
+  | { kind: 'curing' }
   | { kind: 'no-way-back'; lacking: ('parts' | 'yes')[] }
   | { kind: 'goes-back-after'; titles: string[] };
 
@@ -55,6 +57,8 @@ export type SwapTask = {
   roleId: RoleId;
   roleName: string;
   text: string;
+  /** How it is noted when it is done. */
+  key: string;
   done: boolean;
 };
 
@@ -110,47 +114,43 @@ export type WorkSheet = {
 };
 
 const NOTHING: Manual = { handling: new Map(), joints: new Map(), swapped: () => [] };
-const EVERYTHING: Beforehand = { partsHere: true, yes: true };
+const EVERYTHING: Beforehand = { partsHere: true, yes: true, curing: false };
+
+/** What is asked of every step of a sheet. */
+type Sheet = { plan: OrderedPlan; state: BenchState; manual: Manual; before: Beforehand; now: MachineNow };
 
 const isTicked = ({ ticks }: BenchState, step: Step): boolean => ticks.some((tick) => sameStep(tick.step, step));
 
-function barOf(work: WorkStep, plan: WorkPlan, state: BenchState, manual: Manual, before: Beforehand): StepBar | null {
-  const { kind: phase, operationId, operation } = work;
-  if (phase !== 'refit') {
-    const isolation = plan.strip.find(({ operation: { power } }) => power === 'off');
-    if (
-      isolation &&
-      isolation.operationId !== operationId &&
-      !isTicked(state, { phase: 'strip', operationId: isolation.operationId })
-    )
-      return { kind: 'not-isolated' };
+/** Why a step may not be done in the state in which the machine is. */
+function barOf({ kind, operationId, operation }: WorkStep, { plan, state, now, before }: Sheet): StepBar | null {
+  const ticked = (phase: Step['phase'], id: string) => isTicked(state, { phase, operationId: id });
+  const isolates = plan.strip.some(({ operation: { power } }) => power === 'off');
+  const live = isolates && now.power === 'on' && operation.power !== 'off' ? { kind: 'not-isolated' as const } : null;
+  if (kind !== 'refit') {
     const lacking = [...(before.partsHere ? [] : ['parts' as const]), ...(before.yes ? [] : ['yes' as const])];
-    return operation.noReturn && lacking.length ? { kind: 'no-way-back', lacking } : null;
+    return live ?? (operation.noReturn && lacking.length ? { kind: 'no-way-back', lacking } : null);
   }
-  const first = plan.refit
-    .filter(({ operationId: other }) => goesBackAfter(operation, plan, manual).has(other))
-    .filter(({ operationId: other }) => !isTicked(state, { phase: 'refit', operationId: other }));
-  return first.length ? { kind: 'goes-back-after', titles: first.map(({ title }) => title) } : null;
-}
-
-/** What has to be back before an operation goes back: what was taken off after it, and what its handling names. */
-function goesBackAfter({ id }: PlannedOperation, plan: WorkPlan, { handling }: Manual): Set<string> {
-  const later = plan.strip.filter(({ operation: { needs } }) => needs.some((group) => group.includes(id)));
-  const refused = new Set(plan.refusedOrders.filter(({ operationId }) => operationId === id).map(({ after }) => after));
-  const named = (handling.get(id)?.refitNeeds ?? []).filter((other) => !refused.has(other));
-  return new Set([...later.map(({ operationId }) => operationId), ...named]);
+  // It is plugged in when nothing is left to take off or to do.
+  const left = operation.power === 'off' ? plan.strip.filter((step) => !ticked(step.kind, step.operationId)) : [];
+  const first = [
+    ...left,
+    ...plan.refit.filter(
+      ({ operationId: other }) => plan.refitAfter.get(operationId)?.has(other) && !ticked('refit', other),
+    ),
+  ];
+  if (first.length) return { kind: 'goes-back-after', titles: first.map(({ title }) => title) };
+  if (operation.kind === 'access' && !ticked('strip', operationId)) return { kind: 'not-off' };
+  // Its way back opens the tap.
+  return live ?? (before.curing && operation.water === 'shut' ? { kind: 'curing' } : null);
 }
 
 /** What a part asks for when it is swapped: of the new one, of the old one, and that both are looked at side by side. */
 const swapTasks = (roles: readonly Role[], done: BenchState['swaps'] = []): SwapTask[] =>
   roles.flatMap(({ id: roleId, name: roleName, prepare, carryOver }) => {
-    const task = (kind: SwapTask['kind'], text: string): SwapTask => ({
-      kind,
-      roleId,
-      roleName,
-      text,
-      done: done.some((one) => one.roleId === roleId && one.text === `${kind}: ${text}`),
-    });
+    const task = (kind: SwapTask['kind'], text: string): SwapTask => {
+      const key = `${kind}: ${text}`;
+      return { kind, roleId, roleName, text, key, done: done.some((one) => one.roleId === roleId && one.text === key) };
+    };
     return [
       ...prepare.map((text) => task('prepare', text)),
       task('compare', ''),
@@ -177,7 +177,8 @@ function rescueOf(
   };
 }
 
-function toStep(work: WorkStep, plan: WorkPlan, state: BenchState, manual: Manual, before: Beforehand): SheetStep {
+function toStep(work: WorkStep, sheet: Sheet): SheetStep {
+  const { state, manual } = sheet;
   const { kind: phase, operationId, operation, title, minutes } = work;
   const step: Step = { phase, operationId };
   const isRefit = phase === 'refit';
@@ -210,7 +211,7 @@ function toStep(work: WorkStep, plan: WorkPlan, state: BenchState, manual: Manua
     tightness: isFitted ? (own?.tightness ?? null) : null,
     help: isFitted ? (own?.help ?? null) : null,
     joint: closes ? (manual.joints.get(operationId) ?? null) : null,
-    barred: tick ? null : barOf(work, plan, state, manual, before),
+    barred: tick ? null : barOf(work, sheet),
     remark: state.remarks?.find((one) => sameStep(one.step, step)) ?? null,
     photographs: (state.photographs ?? []).filter(here),
     pieces: (state.pieces ?? []).filter(here),
@@ -223,13 +224,14 @@ function toStep(work: WorkStep, plan: WorkPlan, state: BenchState, manual: Manua
  * O(steps²).
  */
 export function buildWorkSheet(
-  plan: WorkPlan,
+  plan: OrderedPlan,
   platform: Platform,
   state: BenchState,
   manual: Manual = NOTHING,
   before: Beforehand = EVERYTHING,
 ): WorkSheet {
-  const of = (work: WorkStep) => toStep(work, plan, state, manual, before);
+  const now = machineNow(plan, state.ticks, manual.handling);
+  const of = (work: WorkStep) => toStep(work, { plan, state, manual, before, now });
   const sections: SheetSection[] = [
     { kind: 'strip', steps: plan.strip.filter((step) => step.kind === 'strip').map(of) },
     { kind: 'work', steps: plan.strip.filter((step) => step.kind === 'work').map(of) },
@@ -237,7 +239,6 @@ export function buildWorkSheet(
   ];
   const steps = sections.flatMap((section) => section.steps);
   const open = steps.filter((step) => step.tickedAt === null);
-  const now = machineNow(plan, state.ticks, manual.handling);
   const off = now.off.map(({ operationId }) => manual.handling.get(operationId));
   return {
     platformName: platform.name,

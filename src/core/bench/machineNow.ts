@@ -1,17 +1,15 @@
 import type { Handling } from '../catalogue';
-import { sameStep, type Step, type WorkPlan } from '../labour';
+import { sameStep, type PlannedOperation, type Step, type WorkPlan } from '../labour';
 
 /** In what state the machine is by what is ticked. */
 export type MachineNow = {
-  power: 'on' | 'off';
-  water: 'open' | 'shut';
-  posture: 'upright' | 'leaning' | 'back' | 'face';
+  power: NonNullable<PlannedOperation['power']>;
+  water: NonNullable<PlannedOperation['water']>;
+  posture: NonNullable<PlannedOperation['posture']>;
   /** What is off or open, in the order in which it came off. */
   off: { operationId: string; title: string }[];
   /** Of that, what takes the lock or the lid switch away with it: until it is back nothing may run. */
   interlocksOff: { operationId: string; title: string }[];
-  /** What must hold it as it stands. */
-  cautions: string[];
 };
 
 /** Follows the ticks: what is stripped and not put back is off, and with it goes the state to which it brings the machine. O(steps × ticks). */
@@ -30,16 +28,12 @@ export function machineNow(
   const last = <T>(of: (operation: (typeof off)[number]['operation']) => T | undefined, rest: T): T =>
     off.map(({ operation }) => of(operation)).findLast((value) => value !== undefined) ?? rest;
   const named = off.map(({ operationId, title }) => ({ operationId, title }));
-  const posture = last(({ posture: brought }) => brought, 'upright');
   return {
     power: last(({ power }) => power, 'on'),
     water: last(({ water }) => water, 'open'),
-    posture,
+    posture: last(({ posture }) => posture, 'upright'),
     off: named,
     interlocksOff: named.filter(({ operationId }) => handling.get(operationId)?.interlock === 'yes'),
-    cautions: off
-      .filter(({ operation }) => operation.posture === posture && posture !== 'upright')
-      .flatMap(({ operation }) => operation.cautions),
   };
 }
 

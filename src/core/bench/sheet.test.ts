@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { knowledgeFor, waysToMend } from '../catalogue';
-import { planWork, type Step, type WorkPlan } from '../labour';
+import { inWorkingOrder, planWork, type Step, type WorkPlan } from '../labour';
 import { asInstant, defined } from '../units';
 import { buildWorkSheet, dueProofs, machineNow, proofsFor, refitNeedsOf, screwsOf, type Beforehand } from '.';
 
@@ -18,7 +18,7 @@ const jobs = catalogue.platforms.flatMap((platform) => {
       platform,
       knowledge,
       cause,
-      plan: planWork(knowledge.operations, cause.operations, { refitNeeds: refitNeedsOf(knowledge.handling) }),
+      plan: inWorkingOrder(planWork(knowledge.operations, cause.operations), refitNeedsOf(knowledge.handling)),
     }));
 });
 type Job = (typeof jobs)[number];
@@ -69,10 +69,40 @@ describe('a work sheet and what it bars', () => {
     for (const job of last) {
       const isolated: Step[] = [{ phase: 'strip', operationId: 'isolate' }];
       const barred = (before: Beforehand) => stepsOf(job, isolated, before).find(({ noReturn }) => noReturn)?.barred;
-      expect(barred({ partsHere: false, yes: true })).toEqual({ kind: 'no-way-back', lacking: ['parts'] });
-      expect(barred({ partsHere: true, yes: false })).toEqual({ kind: 'no-way-back', lacking: ['yes'] });
-      expect(barred({ partsHere: true, yes: true })).toBeNull();
+      expect(barred({ partsHere: false, yes: true, curing: false })).toEqual({
+        kind: 'no-way-back',
+        lacking: ['parts'],
+      });
+      expect(barred({ partsHere: true, yes: false, curing: false })).toEqual({ kind: 'no-way-back', lacking: ['yes'] });
+      expect(barred({ partsHere: true, yes: true, curing: false })).toBeNull();
     }
+  });
+
+  it('does nothing more to a machine that is plugged in again, and opens no tap while a joint cures', () => {
+    const job = defined(
+      jobs.find(({ platform, cause }) => platform.id === 'fj-a1' && cause.id === 'bearings'),
+      'bearings',
+    );
+    const all = stepsOf(job, []).map(({ step }) => step);
+    const isPanel = ({ phase, operationId }: Step) => phase === 'refit' && operationId === 'back-off';
+    // All is back and it is plugged in; then somebody finds that the back panel must come off once more.
+    const again = stepsOf(
+      job,
+      all.filter((step) => !isPanel(step)),
+    );
+    expect(again.find(({ step }) => isPanel(step))?.barred).toEqual({ kind: 'not-isolated' });
+    const unplugged = stepsOf(
+      job,
+      all.filter((step) => !isPanel(step) && !(step.phase === 'refit' && step.operationId === 'isolate')),
+    );
+    expect(unplugged.find(({ step }) => isPanel(step))?.barred).toBeNull();
+
+    const last = all.at(-1);
+    const barred = (curing: boolean) =>
+      stepsOf(job, all.slice(0, -1), { partsHere: true, yes: true, curing }).at(-1)?.barred;
+    expect(last).toEqual({ phase: 'refit', operationId: 'isolate' });
+    expect(barred(true)).toEqual({ kind: 'curing' });
+    expect(barred(false)).toBeNull();
   });
 
   it('says the machine’s state by the ticks: isolated, on its back, lock off', () => {

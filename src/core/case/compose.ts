@@ -168,6 +168,8 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
         curing: (cureOf(round)?.waitUntil ?? now) > now,
         liveBarred: barred.some((bar) => bar.kind === 'live'),
         readings: state.readings,
+        pieces: state.pieces,
+        photographs: state.photographs,
         settings,
       })
     : null;

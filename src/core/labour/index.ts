@@ -1,5 +1,12 @@
 export { chooseWay, type Way } from './chooseWay';
 export { sameStep, type PlannedOperation, type Step } from './operation';
 export { mergeQuantities, planWork, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';
-export { refitOrder, stripOrder, type RefitNeeds } from './workOrder';
+export {
+  inWorkingOrder,
+  refitOrder,
+  stripOrder,
+  type OrderedPlan,
+  type RefitNeeds,
+  type RefusedOrder,
+} from './workOrder';
 export { BENCH_MINUTES_A_DAY, nextOn, readyDate, type WorkingWeek } from './readyDate';

@@ -1,7 +1,6 @@
 import { keyBy, sum, unique } from '../units';
 import { chooseWay } from './chooseWay';
 import type { PlannedOperation, Step } from './operation';
-import { refitOrder, stripOrder, type RefitNeeds } from './workOrder';
 
 export type WorkModifiers = {
   /** Operations that are open already on this machine: no strip time, but refit is still owed. */
@@ -12,8 +11,6 @@ export type WorkModifiers = {
   times?: (step: Step, listMinutes: number) => { minutes: number; sd: number };
   /** How much likelier than usual a rescue is needed (rust, scale, brittle plugs). Default 1. */
   rescueFactor?: number;
-  /** What must be back before an operation goes back, beside what was taken off after it. */
-  refitNeeds?: RefitNeeds;
 };
 
 /** However bad the rust, now and then it comes. */
@@ -28,7 +25,7 @@ export type WorkStep = {
 };
 
 export type WorkPlan = {
-  /** Strip-down and work, in order; then refit, in order. */
+  /** Strip-down and work in an order that can be worked; then refit, the other way round. A sheet is laid out by `inWorkingOrder`. */
   strip: WorkStep[];
   refit: WorkStep[];
   handsOnMinutes: number;
@@ -46,8 +43,6 @@ export type WorkPlan = {
   people: number;
   cautions: string[];
   pointsOfNoReturn: { operationId: string; what: string }[];
-  /** Orders of refitting that contradict the way in, and were left out. */
-  refusedOrders: { operationId: string; after: string }[];
   provenShortest: boolean;
   opensTub: boolean;
   /** Goals that the platform's access graph does not reach. */
@@ -81,7 +76,7 @@ export function planWork(
   ];
   const minutes = (operation: PlannedOperation) => sum(stepsOf(operation).map((step) => step.minutes));
   const strip = [
-    ...stripOrder(order.filter((operation) => operation.kind === 'access')),
+    ...order.filter((operation) => operation.kind === 'access'),
     ...order.filter((operation) => operation.kind === 'work'),
   ].map((operation): WorkStep => ({
     operationId: operation.id,
@@ -92,14 +87,9 @@ export function planWork(
     kind: operation.kind === 'work' ? 'work' : 'strip',
     operation,
   }));
-  const stepOf = keyBy(strip, (step) => step.operationId);
-  const back = refitOrder(
-    strip.map(({ operation }) => operation),
-    modifiers.refitNeeds ?? (() => []),
-  );
-  const refit = back.order
-    .flatMap(({ id }) => stepOf.get(id) ?? [])
+  const refit = strip
     .filter((step) => step.operation.refitMinutes > 0)
+    .reverse()
     .map((step): WorkStep => ({
       ...step,
       title: step.operation.refitTitle ?? `Refit: ${step.title}`,
@@ -117,7 +107,6 @@ export function planWork(
   return {
     strip,
     refit,
-    refusedOrders: back.refused,
     handsOnMinutes,
     expectedMinutes: handsOnMinutes + rescueMean,
     ninetyPercentMinutes: ninetyPercent(handsOnMinutes, spread, rescueMean, rescueQuantile(pending, 0.9) * factor),

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { refitNeedsOf } from '../bench';
 import { knowledgeFor, waysToMend } from '../catalogue';
-import { planWork, refitOrder, stripOrder, type PlannedOperation } from '.';
+import { inWorkingOrder, planWork, refitOrder, stripOrder, type PlannedOperation } from '.';
 
 const operation = (id: string, needs: readonly string[], more: Partial<PlannedOperation> = {}): PlannedOperation => ({
   id,
@@ -102,7 +102,7 @@ describe('the order of a strip-down and of putting back', () => {
     for (const platform of catalogue.platforms) {
       const knowledge = knowledgeFor(catalogue, platform);
       for (const cause of knowledge.causes.flatMap((own) => waysToMend(knowledge, own).map((way) => way.cause))) {
-        const plan = planWork(knowledge.operations, cause.operations, { refitNeeds: refitNeedsOf(knowledge.handling) });
+        const plan = inWorkingOrder(planWork(knowledge.operations, cause.operations), refitNeedsOf(knowledge.handling));
         expect(plan.refusedOrders, `${platform.id} ${cause.id}`).toEqual([]);
       }
     }

@@ -1,19 +1,23 @@
+import { keyBy } from '../units';
 import type { PlannedOperation } from './operation';
+import type { WorkPlan } from './planWork';
 
 /** What must be back before an operation goes back, beside what was taken off after it. */
 export type RefitNeeds = (operationId: string) => readonly string[];
 
-/** Of the ready ones the first that does not turn the machine, else the first; takes each when all that it waits for are done. O(operations²). */
+type Waits = ReadonlyMap<string, ReadonlySet<string>>;
+
+/** Each once, after all that it waits for; `first` picks among those that are ready. O(operations²). */
 function ordered(
   operations: readonly PlannedOperation[],
-  waitsFor: ReadonlyMap<string, ReadonlySet<string>>,
+  waits: Waits,
   first: (ready: readonly PlannedOperation[]) => PlannedOperation | undefined,
 ): PlannedOperation[] {
   const left = new Set(operations.map(({ id }) => id));
   const order: PlannedOperation[] = [];
   while (left.size > 0) {
     const ready = operations.filter(
-      ({ id }) => left.has(id) && ![...(waitsFor.get(id) ?? [])].some((other) => left.has(other)),
+      ({ id }) => left.has(id) && ![...(waits.get(id) ?? [])].some((one) => left.has(one)),
     );
     const next = first(ready);
     if (!next) break;
@@ -25,39 +29,66 @@ function ordered(
 
 const turns = ({ posture }: PlannedOperation): boolean => posture !== undefined && posture !== 'upright';
 
-/** Which of the planned operations each one had to wait for on the way in. */
-function neededBy(operations: readonly PlannedOperation[]): Map<string, Set<string>> {
+/** Of each operation those of the others that it needs. */
+function needsAmong(operations: readonly PlannedOperation[]): Map<string, Set<string>> {
   const planned = new Set(operations.map(({ id }) => id));
   return new Map(operations.map(({ id, needs }) => [id, new Set(needs.flat().filter((need) => planned.has(need)))]));
 }
 
 /** A way in with the machine turned as late as can be, so that what is done upright is done before: each operation once, after all that it needs. */
 export const stripOrder = (operations: readonly PlannedOperation[]): PlannedOperation[] =>
-  ordered(operations, neededBy(operations), (ready) => ready.find((one) => !turns(one)) ?? ready[0]);
+  ordered(operations, needsAmong(operations), (ready) => ready.find((one) => !turns(one)) ?? ready[0]);
+
+export type RefusedOrder = { operationId: string; after: string };
 
 /**
  * The order of putting back, a plan of its own: what was taken off after an operation is back before it, and so is what its `refitNeeds` name; the machine stands up again as
- * soon as it may; else the last off is the first on. A `refitNeeds` that contradicts the way in is left out and named in `refused`. O(operations³).
+ * soon as it may; else the last off is the first on. `after`: what has to be back before each. A `refitNeeds` that contradicts the way in is left out and named in `refused`.
+ * O(operations³).
  */
 export function refitOrder(
   stripped: readonly PlannedOperation[],
   refitNeeds: RefitNeeds,
-): { order: PlannedOperation[]; refused: { operationId: string; after: string }[] } {
-  const waits = new Map(stripped.map(({ id }): [string, Set<string>] => [id, new Set()]));
-  for (const [later, needed] of neededBy(stripped)) for (const need of needed) waits.get(need)?.add(later);
+): { order: PlannedOperation[]; after: Waits; refused: RefusedOrder[] } {
+  const after = new Map(stripped.map(({ id }): [string, Set<string>] => [id, new Set()]));
+  for (const [later, needed] of needsAmong(stripped)) for (const need of needed) after.get(need)?.add(later);
   const reaches = (from: string, to: string, seen = new Set<string>()): boolean => {
     if (from === to) return true;
     if (seen.has(from)) return false;
     seen.add(from);
-    return [...(waits.get(from) ?? [])].some((next) => reaches(next, to, seen));
+    return [...(after.get(from) ?? [])].some((next) => reaches(next, to, seen));
   };
-  const refused: { operationId: string; after: string }[] = [];
+  const refused: RefusedOrder[] = [];
   for (const { id } of stripped)
-    for (const after of refitNeeds(id)) {
-      if (!waits.has(after) || after === id) continue;
-      if (reaches(after, id)) refused.push({ operationId: id, after });
-      else waits.get(id)?.add(after);
+    for (const other of refitNeeds(id)) {
+      if (!after.has(other) || other === id) continue;
+      if (reaches(other, id)) refused.push({ operationId: id, after: other });
+      else after.get(id)?.add(other);
     }
   const mirrored = [...stripped].reverse();
-  return { order: ordered(mirrored, waits, (ready) => ready.find(turns) ?? ready[0]), refused };
+  return { order: ordered(mirrored, after, (ready) => ready.find(turns) ?? ready[0]), after, refused };
+}
+
+/** A plan laid out as it is worked. `refitAfter`: what has to be back before an operation goes back, by its id. */
+export type OrderedPlan = WorkPlan & { refitAfter: Waits; refusedOrders: RefusedOrder[] };
+
+/** The same steps and minutes in the order of a sheet: see `stripOrder` and `refitOrder`. O(operations³). */
+export function inWorkingOrder(plan: WorkPlan, refitNeeds: RefitNeeds): OrderedPlan {
+  const [down, back] = [keyBy(plan.strip, (step) => step.operationId), keyBy(plan.refit, (step) => step.operationId)];
+  const access = plan.strip.flatMap(({ kind, operation }) => (kind === 'strip' ? [operation] : []));
+  const strip = [
+    ...stripOrder(access).flatMap(({ id }) => down.get(id) ?? []),
+    ...plan.strip.filter(({ kind }) => kind === 'work'),
+  ];
+  const { order, after, refused } = refitOrder(
+    strip.map(({ operation }) => operation),
+    refitNeeds,
+  );
+  return {
+    ...plan,
+    strip,
+    refit: order.flatMap(({ id }) => back.get(id) ?? []),
+    refitAfter: after,
+    refusedOrders: refused,
+  };
 }

@@ -7,6 +7,7 @@ import {
   finishBench,
   layBead,
   noteProof,
+  repairDidNotHelp,
   runClock,
   setAside,
   settleCause,
@@ -70,7 +71,7 @@ describe('at the bench', () => {
   it('pieces without a name get numbers of their own, and the sheet is not left before all are home', () => {
     const two = [setAside(strip, 'flat spring', null), setAside(strip, 'white clip', null)];
     const state = after(...two);
-    expect(state.round.pieces.map(({ piece, text }) => [piece, text])).toEqual([
+    expect(state.pieces.map(({ piece, text }) => [piece, text])).toEqual([
       [1, 'flat spring'],
       [2, 'white clip'],
     ]);
@@ -80,6 +81,20 @@ describe('at the bench', () => {
       error: { kind: 'pieces-left', pieces: [2] },
     });
     expect(finishBench([], [])(after(...two, home(1), home(2)), context).ok).toBe(true);
+  });
+
+  it('pieces and pictures belong to the machine: another attempt still has to bring home what came off in the one before', () => {
+    const open = [
+      setAside(strip, 'flat spring', null),
+      atBench({ type: 'photographed', photoId: 'p1', step: strip, text: '' }),
+      repairDidNotHelp(asId<CauseId>('brushes')),
+      setAside(strip, 'white clip', null),
+    ];
+    const state = after(...open);
+    expect(state.earlier).toHaveLength(1);
+    expect(state.pieces.map(({ piece }) => piece)).toEqual([1, 2]);
+    expect(state.photographs).toMatchObject([{ photoId: 'p1' }]);
+    expect(finishBench([], [])(state, context)).toEqual({ ok: false, error: { kind: 'pieces-left', pieces: [1, 2] } });
   });
 
   it('what would not come says nothing of how long a step takes', () => {
@@ -98,7 +113,7 @@ describe('at the bench', () => {
 
   it('what is ticked at the swap, remarked, photographed and agreed stays until it is taken back', () => {
     const roleId = asId<RoleId>('brushes');
-    const { round } = after(
+    const { round, photographs } = after(
       atBench({ type: 'swap-ticked', roleId, text: 'prepare: clip out', done: true }),
       atBench({ type: 'swap-ticked', roleId, text: 'compare: ', done: true }),
       atBench({ type: 'swap-ticked', roleId, text: 'compare: ', done: false }),
@@ -111,7 +126,7 @@ describe('at the bench', () => {
     );
     expect(round.swaps).toEqual([{ roleId, text: 'prepare: clip out' }]);
     expect(round.remarks).toMatchObject([{ text: 'longer bolt above' }]);
-    expect(round.photographs.map(({ photoId }) => photoId)).toEqual(['p2']);
+    expect(photographs.map(({ photoId }) => photoId)).toEqual(['p2']);
     expect(round.more).toMatchObject({ agreed: true, minutes: 12 });
     expect(round.readied).toEqual(['tools']);
     expect(after(atBench({ type: 'step-remarked', step: strip, text: '' })).round.remarks).toEqual([]);

@@ -50,8 +50,6 @@ export type Round = {
   /** What was looked at before the first step, and is there. */
   readied: readonly (typeof READY_ITEMS)[number][];
   remarks: readonly { step: Step; text: string; by: string }[];
-  photographs: readonly Photographed[];
-  pieces: readonly Piece[];
   /** What is done of the things to do at the swap. */
   swaps: readonly { roleId: RoleId; text: string }[];
   rescues: readonly { operationId: string; minutes: number }[];
@@ -80,8 +78,6 @@ export const newRound = (): Round => ({
   worker: '',
   readied: [],
   remarks: [],
-  photographs: [],
-  pieces: [],
   swaps: [],
   rescues: [],
   more: null,

@@ -12,7 +12,18 @@ import { unlistedModel } from '../identify';
 import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
-import { clockStarted, clockStopped, clockTicked, fixIdOf, isBegun, newRound, partsKey, type Round } from './round';
+import {
+  clockStarted,
+  clockStopped,
+  clockTicked,
+  fixIdOf,
+  isBegun,
+  newRound,
+  partsKey,
+  type Photographed,
+  type Piece,
+  type Round,
+} from './round';
 
 type Facts<T extends TicketEventData['type']> = Omit<TicketEventOf<T>, 'type'>;
 
@@ -69,6 +80,9 @@ export type TicketState = {
   failedWays: string[];
   /** The run in which it fails, as it was noted last. */
   failingRun: (Facts<'failing-run-noted'> & { at: Instant }) | null;
+  /** Of the machine, whichever attempt is under way: what was photographed at the bench, and what came off without a name. */
+  photographs: readonly Photographed[];
+  pieces: readonly Piece[];
   /** What the dead parts look like, one for each cause. */
   wrecks: Facts<'wreck-read'>[];
   /** The attempt at mending that is under way, and those that are over. */
@@ -114,6 +128,8 @@ const blank = (event: TicketEvent): TicketState => ({
   failedFixes: [],
   failedWays: [],
   failingRun: null,
+  photographs: [],
+  pieces: [],
   wrecks: [],
   round: newRound(),
   earlier: [],
@@ -298,17 +314,19 @@ function step(state: TicketState, event: TicketEvent): TicketState {
         ],
       });
     case 'photographed':
-      return inRound({ photographs: [...state.round.photographs, { ...factsOf(data), at }] });
+      return { ...state, photographs: [...state.photographs, { ...factsOf(data), at }] };
     case 'photograph-dropped':
-      return inRound({ photographs: state.round.photographs.filter(({ photoId }) => photoId !== data.photoId) });
+      return { ...state, photographs: state.photographs.filter(({ photoId }) => photoId !== data.photoId) };
     case 'piece-set-aside':
-      return inRound({
-        pieces: [...state.round.pieces.filter(({ piece }) => piece !== data.piece), { ...factsOf(data), home: false }],
-      });
+      return {
+        ...state,
+        pieces: [...state.pieces.filter(({ piece }) => piece !== data.piece), { ...factsOf(data), home: false }],
+      };
     case 'piece-home':
-      return inRound({
-        pieces: state.round.pieces.map((one) => (one.piece === data.piece ? { ...one, home: data.home } : one)),
-      });
+      return {
+        ...state,
+        pieces: state.pieces.map((one) => (one.piece === data.piece ? { ...one, home: data.home } : one)),
+      };
     case 'swap-ticked': {
       const { roleId, text, done } = data;
       const others = state.round.swaps.filter((one) => one.roleId !== roleId || one.text !== text);

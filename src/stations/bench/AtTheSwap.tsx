@@ -1,10 +1,8 @@
-import type { SheetStep, SwapTask } from '@/core/bench';
+import type { SheetStep } from '@/core/bench';
 import { atBench } from '@/core/ticket';
 import { swapWords } from '@/words';
 import { Tick } from './Tick';
 import type { BenchProps } from './BenchProps';
-
-const taskText = ({ kind, text }: SwapTask): string => `${kind}: ${text}`;
 
 /** Of the new part and of the old one, before it is thrown away. */
 export function AtTheSwap({ step, ask }: BenchProps & { step: SheetStep }) {
@@ -14,11 +12,11 @@ export function AtTheSwap({ step, ask }: BenchProps & { step: SheetStep }) {
       <h4 className="font-semibold">At the swap</h4>
       <ul>
         {step.swap.map((task) => (
-          <li key={`${task.roleId} ${task.kind} ${task.text}`}>
+          <li key={`${task.roleId} ${task.key}`}>
             <Tick
               on={task.done}
               onTick={() =>
-                void ask(atBench({ type: 'swap-ticked', roleId: task.roleId, text: taskText(task), done: !task.done }))
+                void ask(atBench({ type: 'swap-ticked', roleId: task.roleId, text: task.key, done: !task.done }))
               }
             >
               {swapWords(task)}

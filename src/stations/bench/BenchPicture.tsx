@@ -1,6 +1,6 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
-import { benchPhotos } from '@/store';
+import { photoById } from '@/store';
 import type { Step } from '@/core/ticket';
 import type { TicketId } from '@/core/units';
 import { Panel } from '@/ui';
@@ -19,10 +19,7 @@ type Props = { ticketId: TicketId; photoId: string; text: string; step: Step; as
 
 /** A picture of the bench: small here, large and to be drawn upon at a touch. */
 export function BenchPicture({ ticketId, photoId, text, step, ask }: Props) {
-  const photo = useLiveQuery(
-    async () => (await benchPhotos(ticketId)).find(({ id }) => id === photoId) ?? null,
-    [ticketId, photoId],
-  );
+  const photo = useLiveQuery(async () => (await photoById(photoId)) ?? null, [photoId]);
   const [open, setOpen] = useState(false);
   const picture = useMemo(
     () => (photo ? new Blob([new Uint8Array(photo.bytes)], { type: photo.type }) : null),

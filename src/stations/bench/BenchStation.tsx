@@ -26,7 +26,7 @@ export type { BenchProps } from './BenchProps';
 const SECTION_NAMES = {
   strip: 'Strip down, in this order',
   work: 'The job',
-  refit: 'Refit, in this order: not simply backwards',
+  refit: 'Refit, in this order',
 } as const;
 
 const DONE_NAMES = { strip: 'Stripped down', work: 'The job: done', refit: 'Back together' } as const;
@@ -178,7 +178,7 @@ function Finish({ state, bench, ask, curing }: BenchProps & { bench: Shown; curi
   const { sheet, plan, proofs } = bench;
   if (state.round.finished) return null;
   const ready = sheet.next === null;
-  const left = state.round.pieces.filter(({ home }) => !home);
+  const left = state.pieces.filter(({ home }) => !home);
   const finish = () =>
     ask(
       finishBench(

@@ -10,7 +10,8 @@ import type { BenchProps, Shown } from './BenchProps';
 export function Parked({ curing, ...props }: BenchProps & { bench: Shown; curing: string | null }) {
   const { state, bench, ask, at } = props;
   const [why, setWhy] = useState<string | null>(null);
-  const { parked, pieces, remarks, finished } = state.round;
+  const { pieces } = state;
+  const { parked, remarks, finished } = state.round;
   const { sheet } = bench;
   if (finished || sheet.now.off.length === 0) return null;
   const print = () =>

@@ -8,7 +8,8 @@ export function saveResumeCard(
   curing: string | null,
 ): Promise<string[]> {
   const { sheet } = bench;
-  const { parked, pieces, remarks } = state.round;
+  const { pieces } = state;
+  const { parked, remarks } = state.round;
   const steps = sheet.sections.flatMap((section) => section.steps);
   const next = steps.filter(({ tickedAt }) => tickedAt === null).slice(0, 5);
   const list = (title: string, lines: readonly string[]) =>

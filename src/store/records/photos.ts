@@ -24,9 +24,14 @@ const picturesOf = (ticketId: TicketId): Promise<PhotoRecord[]> =>
 export const photosOf = async (ticketId: TicketId): Promise<PhotoRecord[]> =>
   (await picturesOf(ticketId)).filter(({ of }) => of === undefined);
 
-/** Pictures taken at the bench, in the order in which they were taken. */
-export const benchPhotos = async (ticketId: TicketId): Promise<PhotoRecord[]> =>
-  (await picturesOf(ticketId)).filter(({ of }) => of === 'bench');
+export const photoById = (id: string): Promise<PhotoRecord | undefined> => database().photos.get(id);
+
+/** Pictures of the bench beside those that are named: their bytes alone are read. In the order of their ids. */
+export async function benchPhotosBeside(ticketId: TicketId, named: ReadonlySet<string>): Promise<string[]> {
+  const ids = await database().photos.where('ticketId').equals(ticketId).primaryKeys();
+  const found = await database().photos.bulkGet(ids.filter((id) => !named.has(id)));
+  return found.flatMap((photo) => (photo?.of === 'bench' ? [photo.id] : []));
+}
 
 export async function removePhoto(id: string): Promise<void> {
   await database().photos.delete(id);

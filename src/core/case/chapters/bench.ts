@@ -4,11 +4,12 @@ import {
   proofsFor,
   proofsInOrder,
   refitNeedsOf,
+  type Beforehand,
   type DueProof,
   type WorkSheet,
 } from '../../bench';
 import { wayBy, type Catalogue, type Cause, type Platform, type Role } from '../../catalogue';
-import { planWork, type WorkPlan } from '../../labour';
+import { inWorkingOrder, planWork, type OrderedPlan, type WorkPlan } from '../../labour';
 import { labourAmounts, labourLine } from '../../quote';
 import type { OfferedOption, Round, TicketState } from '../../ticket';
 import { keyBy, subtractMoney, sum, unique, type CauseId, type Instant, type Money, type RoleId } from '../../units';
@@ -20,17 +21,17 @@ import type { Lore } from './causes';
 export type Beyond = { minutes: number; gross: Money; answered: 'yes' | 'no' | null };
 
 export type BenchShown = {
-  plan: WorkPlan;
+  plan: OrderedPlan;
   sheet: WorkSheet;
   proofs: DueProof[];
   /** Hands-on minutes by the list, without what was learned. */
   listMinutes: number;
   /** Whether every part is here, and the customer's yes. */
-  ready: { partsHere: boolean; yes: boolean };
+  ready: Beforehand;
   beyond: Beyond | null;
 };
 
-/** Which of the parts that are swapped an operation fits: those of its cause, at the first operation of it. */
+/** Which parts an operation swaps: those of its cause, at the first operation of it. What operations use up (clamps, sealant) is none. */
 function swappedBy(causes: readonly Cause[], roles: readonly Role[]): (operationId: string) => Role[] {
   const known = keyBy(roles, ({ id }) => id);
   const rolesOf = ({ roleId, companions }: Cause): RoleId[] => [
@@ -58,8 +59,10 @@ function beyondOf(
   const [before, after] = [priced(agreed), priced(agreed + minutes)];
   if (!before || !after || after.amountMinor <= before.amountMinor) return null;
   const gross = labourAmounts(subtractMoney(after, before), settings).gross;
-  const covered = more && more.gross.amountMinor >= gross.amountMinor;
-  return { minutes, gross, answered: covered ? (more.agreed ? 'yes' : 'no') : null };
+  // Who agreed to more agrees to this; who declined less declines this.
+  const by = more ? more.gross.amountMinor - gross.amountMinor : 0;
+  const answered = !more ? null : more.agreed && by >= 0 ? 'yes' : !more.agreed && by <= 0 ? 'no' : null;
+  return { minutes, gross, answered };
 }
 
 /** The work sheet of the job and what must be proved. `causeIds`: what is mended. */
@@ -83,34 +86,47 @@ export const benchChapter: Chapter<
     curing: boolean;
     liveBarred: boolean;
     readings: TicketState['readings'];
+    pieces: TicketState['pieces'];
+    photographs: TicketState['photographs'];
     settings: Settings;
   },
   BenchShown
 > = {
   name: 'bench',
-  byContent: ['causeIds', 'round', 'accepted', 'readings', 'settings'],
+  byContent: ['causeIds', 'round', 'accepted', 'readings', 'pieces', 'photographs', 'settings'],
   answer: ({ lore, roles, platform, causeIds, fixId, rescues, rootProofId, round, accepted, partsHere, ...rest }) => {
-    const { curing, liveBarred, readings, settings } = rest;
+    const { curing, liveBarred, readings, pieces, photographs, settings } = rest;
     const { knowledge, timeFactor, times } = lore;
     const { handling, joints } = knowledge;
     const causes = knowledge.causes
       .filter(({ id }) => causeIds.includes(id))
       .map((cause) => (cause.id === causeIds[0] ? wayBy(knowledge, cause, fixId).cause : cause));
-    const plan = planWork(
-      knowledge.operations,
-      causes.flatMap((cause) => cause.operations),
-      { timeFactor, times, rescueFactor: rescues, refitNeeds: refitNeedsOf(handling) },
+    const plan = inWorkingOrder(
+      planWork(
+        knowledge.operations,
+        causes.flatMap((cause) => cause.operations),
+        { timeFactor, times, rescueFactor: rescues },
+      ),
+      refitNeedsOf(handling),
     );
     const disturbed = round.finished?.operationIds ?? plan.strip.map((step) => step.operationId);
     const dueIds = round.finished?.proofIds;
     const due = dueIds
       ? proofsInOrder(knowledge.proofs.filter(({ id }) => dueIds.includes(id)))
       : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null, rootProofId);
-    const ready = { partsHere, yes: accepted !== null };
+    const ready = { partsHere, yes: accepted !== null, curing };
+    const usedUp = new Set(knowledge.operations.flatMap(({ consumables }) => consumables.map(({ id }) => id)));
+    const parts = roles.filter(({ id }) => !usedUp.has(id));
     const begun = round.ticks.map(({ at }) => at).sort()[0] ?? null;
     return {
       plan,
-      sheet: buildWorkSheet(plan, platform, round, { handling, joints, swapped: swappedBy(causes, roles) }, ready),
+      sheet: buildWorkSheet(
+        plan,
+        platform,
+        { ...round, pieces, photographs },
+        { handling, joints, swapped: swappedBy(causes, parts) },
+        ready,
+      ),
       proofs: dueProofs(due, {
         passed: (id) => round.proofs.find(({ proofId }) => proofId === id)?.passed ?? null,
         closed: round.finished !== null,

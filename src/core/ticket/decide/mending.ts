@@ -179,8 +179,8 @@ export const atBench = (fact: BenchFact): TicketDecision => open(() => ok([fact]
 
 /** A piece that nobody can name gets the next number. */
 export const setAside = (step: Step, text: string, photoId: string | null): TicketDecision =>
-  open(({ round }) => {
-    const piece = 1 + Math.max(0, ...round.pieces.map((one) => one.piece));
+  open(({ pieces }) => {
+    const piece = 1 + Math.max(0, ...pieces.map((one) => one.piece));
     return ok([{ type: 'piece-set-aside', piece, text, step, photoId }]);
   });
 
@@ -202,7 +202,7 @@ export const finishBench = (operationIds: readonly string[], proofIds: readonly 
     if (shaken) return shaken;
     const until = cureOf(ticket.round)?.waitUntil;
     if (until && until > at) return fail({ kind: 'curing', until });
-    const left = ticket.round.pieces.filter(({ home }) => !home).map(({ piece }) => piece);
+    const left = ticket.pieces.filter(({ home }) => !home).map(({ piece }) => piece);
     if (left.length) return fail({ kind: 'pieces-left', pieces: left });
     return ok([{ type: 'bench-finished', operationIds: [...operationIds], proofIds: [...proofIds] }]);
   });
