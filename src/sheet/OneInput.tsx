@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { Camera } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
-import { cx, Key, notice, NumberText } from '@/ui';
+import { cx, FileInput, Key, notice, NumberText } from '@/ui';
 import { readingWords, troubleWords, type InputWords } from '@/words';
 import { actionsFor, plainActions, type InputAction } from './inputActions';
 import { useOpenTicket } from './openTicket';
@@ -131,17 +131,11 @@ export function OneInput() {
           <Camera aria-hidden size={20} />
         </button>
       </div>
-      <input
+      <FileInput
         ref={file}
-        type="file"
         accept="image/*"
-        tabIndex={-1}
-        aria-label="Picture for the one input"
-        className="sr-only"
-        onChange={(event) => {
-          void picture.read(event.target.files?.[0]);
-          event.target.value = '';
-        }}
+        label="Picture for the one input"
+        onFile={(picked) => void picture.read(picked)}
       />
       <ul
         id={listId}

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
 import { eventsAfter } from '../../../tests/support/acts';
 import { proofsFor } from '../bench';
-import { waysToMend, type Cause, type Knowledge } from '../catalogue';
+import { waysToMend, type Cause, type Knowledge, type Platform } from '../catalogue';
 import { planWork } from '../labour';
 import { buildProblem, doableOn, nextSteps, rankCauses } from '../diagnose';
 import { nothingLearned } from '../learn';
@@ -63,6 +63,17 @@ const onPlatform = (platformId: string): TicketEvent[] => {
       : event,
   );
 };
+
+/** What is known of a platform, from scratch. */
+const loreOf = (platform: Platform) =>
+  fromScratch(loreChapter, {
+    catalogue,
+    platform,
+    designs: [],
+    learned,
+    lackingTools: [],
+    room: roomOf(settings),
+  });
 
 describe('ways of mending a cause', () => {
   it('are one damper, its pair, or all four: each buys and takes down what it says', () => {
@@ -201,14 +212,7 @@ describe('ways of mending a cause', () => {
       ).map(({ id }) => id);
     let ways = 0;
     for (const platform of catalogue.platforms) {
-      const { knowledge } = fromScratch(loreChapter, {
-        catalogue,
-        platform,
-        designs: [],
-        learned,
-        lackingTools: [],
-        room: roomOf(settings),
-      });
+      const { knowledge } = loreOf(platform);
       for (const own of knowledge.causes)
         for (const { cause, fixId } of waysToMend(knowledge, own)) {
           if (fixId === null) continue;
@@ -251,14 +255,7 @@ describe('ways of mending a cause', () => {
     expect(shareIn(cleared)).toBeGreaterThan(shareIn(own));
     expect(assessed(cleared).steps.some((step) => step.kind === 'fix' && step.fixId === way.id)).toBe(false);
     // Bayes by hand: with the cause alone it failed with 1 − cure, without it for certain.
-    const knowledge = fromScratch(loreChapter, {
-      catalogue,
-      platform: assessed(ticket).machine.platform,
-      designs: [],
-      learned,
-      lackingTools: [],
-      room: roomOf(settings),
-    }).knowledge;
+    const knowledge = loreOf(assessed(ticket).machine.platform).knowledge;
     const shares = (failedWays: string[]) =>
       rankCauses(knowledge, { ...evidenceOf(applyEvents(ticket)), failedWays }).causes;
     const [before, now] = [shares([]), shares([way.id])].map((causes) => {
@@ -304,14 +301,7 @@ describe('ways of mending a cause', () => {
     const causeIds = new Set<string>(catalogue.causes.map(({ id }) => id));
     for (const fix of catalogue.fixes) expect(causeIds.has(fix.id), fix.id).toBe(false);
     for (const platform of catalogue.platforms) {
-      const { knowledge } = fromScratch(loreChapter, {
-        catalogue,
-        platform,
-        designs: [],
-        learned,
-        lackingTools: [],
-        room: roomOf(settings),
-      });
+      const { knowledge } = loreOf(platform);
       for (const own of knowledge.causes)
         for (const { cause, fixId } of waysToMend(knowledge, own))
           for (const operation of cause.operations)

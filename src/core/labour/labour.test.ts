@@ -2,29 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { knowledgeFor } from '../catalogue';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
+import { operation } from '../../../tests/support/operations';
 import { chooseWay, planWork, type PlannedOperation } from '.';
-
-const operation = (
-  id: string,
-  needs: string[][],
-  minutes: number,
-  more: Partial<PlannedOperation> = {},
-): PlannedOperation => ({
-  id,
-  title: id,
-  kind: 'access',
-  needs,
-  stripMinutes: minutes,
-  refitMinutes: minutes,
-  elapsedHours: 0,
-  tools: [],
-  consumables: [],
-  people: 1,
-  cautions: [],
-  rescueChance: 0,
-  rescueMinutes: 0,
-  ...more,
-});
 
 /** Access graphs without circles: an operation needs only earlier ones, in groups of alternatives. */
 const graph = fc

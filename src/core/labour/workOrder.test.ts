@@ -1,26 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
+import { operation } from '../../../tests/support/operations';
 import { refitNeedsOf } from '../bench';
 import { knowledgeFor, waysToMend } from '../catalogue';
 import { inWorkingOrder, planWork, refitOrder, stripOrder, type PlannedOperation } from '.';
 
-const operation = (id: string, needs: readonly string[], more: Partial<PlannedOperation> = {}): PlannedOperation => ({
-  id,
-  title: id,
-  kind: 'access',
-  needs: needs.map((need) => [need]),
-  stripMinutes: 1,
-  refitMinutes: 1,
-  elapsedHours: 0,
-  tools: [],
-  consumables: [],
-  people: 1,
-  cautions: [],
-  rescueChance: 0,
-  rescueMinutes: 0,
-  ...more,
-});
+/** An operation that needs all of these. */
+const after = (id: string, needs: readonly string[], more: Partial<PlannedOperation> = {}) =>
+  operation(
+    id,
+    needs.map((need) => [need]),
+    1,
+    more,
+  );
 
 /** Each operation needs some of those before it; some turn the machine; some ask for an order of putting back. */
 const graphs = fc
@@ -33,7 +26,7 @@ const graphs = fc
   )
   .map((rows) => {
     const operations = rows.map(({ needs, turns }, index) =>
-      operation(
+      after(
         `o${index}`,
         needs.filter((need) => need < index).map((need) => `o${need}`),
         turns ? { posture: 'back' } : {},
@@ -72,11 +65,11 @@ describe('the order of a strip-down and of putting back', () => {
 
   it('turns the machine as late as can be, and stands it up as soon as it may', () => {
     const operations = [
-      operation('isolate', []),
-      operation('lay-back', ['isolate'], { posture: 'back' }),
-      operation('belt-off', ['lay-back']),
-      operation('agitator-off', ['isolate']),
-      operation('gearbox-out', ['belt-off', 'agitator-off']),
+      after('isolate', []),
+      after('lay-back', ['isolate'], { posture: 'back' }),
+      after('belt-off', ['lay-back']),
+      after('agitator-off', ['isolate']),
+      after('gearbox-out', ['belt-off', 'agitator-off']),
     ];
     const strip = stripOrder(operations);
     expect(strip.map(({ id }) => id)).toEqual(['isolate', 'agitator-off', 'lay-back', 'belt-off', 'gearbox-out']);
@@ -90,7 +83,7 @@ describe('the order of a strip-down and of putting back', () => {
   });
 
   it('is no mirror where an operation asks for another first', () => {
-    const operations = [operation('lid', []), operation('back', []), operation('belt', ['back'])];
+    const operations = [after('lid', []), after('back', []), after('belt', ['back'])];
     const strip = stripOrder(operations);
     const order = (needs: (id: string) => readonly string[]) => refitOrder(strip, needs).order.map(({ id }) => id);
     expect(order(() => [])).toEqual([...strip].reverse().map(({ id }) => id));

@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { localDateOf, type SupplierId } from '@/core/units';
 import { database, dropPrices, saving, type PriceHabit } from '@/store';
 import { useLayersKey, useSettings } from '@/store/react';
-import { Button, Mark, Progress, Select, useNewest } from '@/ui';
+import { Button, FileInput, Mark, Progress, Select, useNewest } from '@/ui';
 import { formatNumber, troubleWords } from '@/words';
 import { pricesWorker, searchWorker, type CheckedList, type OpenedList } from '@/workers';
 import { PriceCheck } from './PriceCheck';
@@ -134,17 +134,11 @@ export function PricePanel() {
           </Button>
         ) : null}
       </div>
-      <input
+      <FileInput
         ref={file}
-        type="file"
         accept=".csv,.txt,.xlsx,.xml,text/csv,application/xml"
-        tabIndex={-1}
-        aria-label="Price list"
-        className="sr-only"
-        onChange={(event) => {
-          open(event.target.files?.[0]);
-          event.target.value = '';
-        }}
+        label="Price list"
+        onFile={(picked) => open(picked)}
       />
       <div aria-live="polite" className="mt-3 flex flex-col gap-3">
         {step.kind === 'busy' ? <Progress label={step.what} done={step.done} total={step.total} /> : null}

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useRef, useState } from 'react';
 import type { TicketFileOutcome } from '@/core/ticket';
 import { database, saving, ticketFromFile } from '@/store';
-import { Button, Mark, notice } from '@/ui';
+import { Button, FileInput, Mark, notice } from '@/ui';
 import { notSavedWords, ticketFileWords } from '@/words';
 
 /** A machine that was begun on another device, with all that was noted on it and its pictures. */
@@ -25,17 +25,11 @@ export function TakeOver() {
       <Button className="mt-2" onClick={() => file.current?.click()}>
         Take a machine over
       </Button>
-      <input
+      <FileInput
         ref={file}
-        type="file"
         accept="application/json,.json"
-        tabIndex={-1}
-        aria-label="File of a ticket"
-        className="sr-only"
-        onChange={(event) => {
-          void take(event.target.files?.[0]);
-          event.target.value = '';
-        }}
+        label="File of a ticket"
+        onFile={(picked) => void take(picked)}
       />
       <p aria-live="polite" className="mt-2">
         {outcome ? (

@@ -9,7 +9,7 @@ import {
   tighteningOrder,
   type ShimTried,
 } from '@/core/measure';
-import { Button, Field, Folded, Mark, Select } from '@/ui';
+import { Button, Field, Folded, Mark, Select, useTyped } from '@/ui';
 import { formatNumber } from '@/words';
 import { BoltCircle } from './BoltCircle';
 
@@ -50,29 +50,15 @@ export function Helpers() {
 const row = 'flex flex-wrap items-end gap-3';
 
 function DrawIn() {
-  const [designation, setDesignation] = useState('');
-  const [stack, setStack] = useState('');
-  const bearing = BEARINGS.find((one) => one.designation === designation.trim());
-  const answer = bearing ? drawingIn(bearing, numberOf(stack)) : null;
+  const designation = useTyped();
+  const stack = useTyped();
+  const bearing = BEARINGS.find((one) => one.designation === designation.text.trim());
+  const answer = bearing ? drawingIn(bearing, numberOf(stack.text)) : null;
   return (
     <div className="flex flex-col gap-2">
       <div className={row}>
-        <Field
-          label="Bearing"
-          className="w-36"
-          mono
-          value={designation}
-          onChange={(event) => setDesignation(event.target.value)}
-          note="like 6204"
-        />
-        <Field
-          label="Hub and bearing together"
-          className="w-44"
-          unit="mm"
-          inputMode="decimal"
-          value={stack}
-          onChange={(event) => setStack(event.target.value)}
-        />
+        <Field label="Bearing" className="w-36" mono {...designation.field} note="like 6204" />
+        <Field label="Hub and bearing together" className="w-44" unit="mm" inputMode="decimal" {...stack.field} />
       </div>
       {bearing && answer ? (
         <p>
@@ -81,7 +67,7 @@ function DrawIn() {
           counter-piece {answer.counter.outsideMm} mm; rod <strong>{answer.rod.thread}</strong>, {answer.rod.lengthMm}{' '}
           mm long.
         </p>
-      ) : designation.trim() && !bearing ? (
+      ) : designation.text.trim() && !bearing ? (
         <Mark tone="doubt">No such bearing in ISO 15 as known here: type its number without suffixes.</Mark>
       ) : null}
     </div>
@@ -89,17 +75,11 @@ function DrawIn() {
 }
 
 function Bolts() {
-  const [bolts, setBolts] = useState('8');
-  const order = tighteningOrder(Math.min(60, numberOf(bolts)));
+  const bolts = useTyped('8');
+  const order = tighteningOrder(Math.min(60, numberOf(bolts.text)));
   return (
     <div className="flex flex-wrap items-center gap-4">
-      <Field
-        label="Bolts"
-        className="w-28"
-        inputMode="numeric"
-        value={bolts}
-        onChange={(event) => setBolts(event.target.value)}
-      />
+      <Field label="Bolts" className="w-28" inputMode="numeric" {...bolts.field} />
       <BoltCircle order={order} />
       <p className="min-w-0 flex-1 basis-52">
         {order.length
@@ -159,37 +139,16 @@ function Shim() {
 }
 
 function Pull() {
-  const [mass, setMass] = useState('0.5');
-  const [radius, setRadius] = useState('250');
-  const [rpm, setRpm] = useState('1200');
-  const newton = imbalanceNewton(numberOf(mass), numberOf(radius) / 1000, numberOf(rpm));
+  const mass = useTyped('0.5');
+  const radius = useTyped('250');
+  const rpm = useTyped('1200');
+  const newton = imbalanceNewton(numberOf(mass.text), numberOf(radius.text) / 1000, numberOf(rpm.text));
   return (
     <div className="flex flex-col gap-2">
       <div className={row}>
-        <Field
-          label="Uneven load"
-          className="w-32"
-          unit="kg"
-          inputMode="decimal"
-          value={mass}
-          onChange={(event) => setMass(event.target.value)}
-        />
-        <Field
-          label="From the middle"
-          className="w-36"
-          unit="mm"
-          inputMode="decimal"
-          value={radius}
-          onChange={(event) => setRadius(event.target.value)}
-        />
-        <Field
-          label="Speed"
-          className="w-36"
-          unit="rpm"
-          inputMode="numeric"
-          value={rpm}
-          onChange={(event) => setRpm(event.target.value)}
-        />
+        <Field label="Uneven load" className="w-32" unit="kg" inputMode="decimal" {...mass.field} />
+        <Field label="From the middle" className="w-36" unit="mm" inputMode="decimal" {...radius.field} />
+        <Field label="Speed" className="w-36" unit="rpm" inputMode="numeric" {...rpm.field} />
       </div>
       {Number.isFinite(newton) ? (
         <p>

@@ -1,6 +1,7 @@
 import { tighteningOrder } from '@/core/measure';
 import type { SheetStep } from '@/core/bench';
 import { layBead } from '@/core/ticket';
+import { hoursBetween } from '@/core/units';
 import { Button, Mark } from '@/ui';
 import { formatHours, formatMoment, jointWords } from '@/words';
 import { BoltCircle } from './BoltCircle';
@@ -12,7 +13,7 @@ export function JointCard({ step, state, settings, at, ask }: BenchProps & { ste
   if (!joint) return null;
   const { bead } = state.round;
   const laid = bead?.operationId === step.step.operationId ? bead : null;
-  const hurry = laid && step.tickedAt === null ? (Date.parse(laid.skinUntil) - Date.parse(at.now)) / 60_000 : null;
+  const hurry = laid && step.tickedAt === null ? 60 * hoursBetween(at.now, laid.skinUntil) : null;
   return (
     <section aria-label="The joint" className="border-2 border-line p-3">
       <h4 className="font-semibold">The joint</h4>

@@ -1,11 +1,10 @@
 import { useRef, useState } from 'react';
 import type { SheetStep } from '@/core/bench';
 import { atBench, setAside, TEXT_LIMITS } from '@/core/ticket';
-import { Button, Field, Mark, notice } from '@/ui';
+import { Button, Field, FileInput, Mark, notice } from '@/ui';
 import { notSavedWords } from '@/words';
 import { savePhoto, saving } from '@/store';
 import { CommitField } from '../shared/CommitField';
-import { PictureInput } from '../shared/PictureInput';
 import { smaller } from '../shared/smaller';
 import { BenchPicture } from './BenchPicture';
 import { Tick } from './Tick';
@@ -75,11 +74,12 @@ export function StepNotes({ step, state, ask }: BenchProps & { step: SheetStep }
             A piece without a name
           </Button>
         )}
-        <PictureInput
+        <FileInput
+          accept="image/*"
           ref={camera}
           label={`Photograph: ${step.title}`}
           capture
-          onPicture={(picture) => void photograph(picture)}
+          onFile={(picture) => void photograph(picture)}
         />
       </div>
       {aside === null ? null : (
@@ -103,11 +103,12 @@ export function StepNotes({ step, state, ask }: BenchProps & { step: SheetStep }
           <Button disabled={!aside.trim()} onClick={() => piecePicture.current?.click()}>
             With its picture
           </Button>
-          <PictureInput
+          <FileInput
+            accept="image/*"
             ref={piecePicture}
             label="Photograph of the piece"
             capture
-            onPicture={(picture) => void putAside(picture)}
+            onFile={(picture) => void putAside(picture)}
           />
         </form>
       )}

@@ -4,7 +4,7 @@ import type { PricedAnswer } from '@/core/case';
 import { standardKindOf, standardNumbers } from '@/core/measure';
 import { note, TEXT_LIMITS } from '@/core/ticket';
 import { guessMoney, moneyToDecimal } from '@/core/units';
-import { Button, Field, Mark } from '@/ui';
+import { Button, Field, FileInput, Mark } from '@/ui';
 import { capital, formatPercent, STANDARD_WORDS } from '@/words';
 import { usePictureText } from '../shared/usePictureText';
 import type { PartProps } from './PartProps';
@@ -117,18 +117,12 @@ export function TypedPart({ state, settings, ask, answer, open }: Props) {
           <Button aria-label={name('Photograph it')} onClick={() => file.current?.click()}>
             Photograph it
           </Button>
-          <input
+          <FileInput
             ref={file}
-            type="file"
             accept="image/*"
-            capture="environment"
-            tabIndex={-1}
-            className="sr-only"
-            aria-label={name('Picture of the old part')}
-            onChange={(event) => {
-              void picture.read(event.target.files?.[0]);
-              event.target.value = '';
-            }}
+            capture
+            label={name('Picture of the old part')}
+            onFile={(picked) => void picture.read(picked)}
           />
         </div>
         <Button

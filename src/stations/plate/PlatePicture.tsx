@@ -4,10 +4,9 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState, type ClipboardEvent, type DragEvent } from 'react';
 import { plateText } from '@/core/identify';
 import { photosOf, removePhoto, savePhoto, saving, type PhotoRecord } from '@/store';
-import { Button, Mark, notice, Progress } from '@/ui';
+import { Button, FileInput, Mark, notice, Progress } from '@/ui';
 import { formatMoment, notSavedWords, type Moment } from '@/words';
 import { PictureOverlay } from './PictureOverlay';
-import { PictureInput } from '../shared/PictureInput';
 import { usePicture } from './usePicture';
 
 type Props = { ticketId: TicketId; moment: Moment; onText: (text: string) => void };
@@ -71,16 +70,18 @@ export function PlatePicture({ ticketId, moment, onText }: Props) {
         </Button>
         <span className="text-sm text-soft">or drop one here. It is read on this machine; nothing is sent.</span>
       </div>
-      <PictureInput
+      <FileInput
+        accept="image/*"
         ref={camera}
         label="Photograph of the plate"
         capture
-        onPicture={(picture) => void take(picture, true)}
+        onFile={(picture) => void take(picture, true)}
       />
-      <PictureInput
+      <FileInput
+        accept="image/*"
         ref={file}
         label="Picture of the plate from a file"
-        onPicture={(picture) => void take(picture, true)}
+        onFile={(picture) => void take(picture, true)}
       />
       {samples ? (
         <ul className="flex flex-wrap gap-2">

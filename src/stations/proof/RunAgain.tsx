@@ -1,7 +1,6 @@
-import { useState } from 'react';
 import { atBench, TEXT_LIMITS } from '@/core/ticket';
 import { typedNumber } from '@/core/units';
-import { Button, Field, Folded } from '@/ui';
+import { Button, Field, Folded, useTyped } from '@/ui';
 import { formatNumber } from '@/words';
 import type { ProofProps } from './ProofProps';
 
@@ -9,19 +8,19 @@ import type { ProofProps } from './ProofProps';
 export function RunAgain({ state, ask, passed }: ProofProps & { passed: boolean }) {
   const { failingRun: before } = state;
   const { repeated: after } = state.round;
-  const [load, setLoad] = useState(before ? String(before.loadKg) : '');
-  const [rpm, setRpm] = useState(before ? String(before.rpm) : '');
-  const [minutes, setMinutes] = useState('');
-  const [seen, setSeen] = useState('');
+  const load = useTyped(before ? String(before.loadKg) : '');
+  const rpm = useTyped(before ? String(before.rpm) : '');
+  const minutes = useTyped();
+  const seen = useTyped();
   const read = {
-    loadKg: typedNumber(load, 0, 30),
-    rpm: typedNumber(rpm, 0, 3000),
-    minutes: typedNumber(minutes, 0, 600),
+    loadKg: typedNumber(load.text, 0, 30),
+    rpm: typedNumber(rpm.text, 0, 3000),
+    minutes: typedNumber(minutes.text, 0, 600),
   };
   const keep = async () => {
     const { loadKg, rpm: speed, minutes: ran } = read;
     if (loadKg === null || speed === null || ran === null) return;
-    await ask(atBench({ type: 'run-repeated', loadKg, rpm: speed, minutes: ran, seen: seen.trim() }));
+    await ask(atBench({ type: 'run-repeated', loadKg, rpm: speed, minutes: ran, seen: seen.text.trim() }));
   };
   const complete = read.loadKg !== null && read.rpm !== null && read.minutes !== null;
   return (
@@ -53,36 +52,14 @@ export function RunAgain({ state, ask, passed }: ProofProps & { passed: boolean 
       {passed ? null : (
         <Folded title={after ? 'Run it once more' : 'Note the run'} aside="kilograms, speed, minutes">
           <div className="flex flex-wrap items-end gap-2.5">
-            <Field
-              label="Load now"
-              className="w-24"
-              unit="kg"
-              inputMode="decimal"
-              value={load}
-              onChange={(event) => setLoad(event.target.value)}
-            />
-            <Field
-              label="Speed now"
-              className="w-32"
-              unit="rpm"
-              inputMode="numeric"
-              value={rpm}
-              onChange={(event) => setRpm(event.target.value)}
-            />
-            <Field
-              label="It ran for"
-              className="w-28"
-              unit="min"
-              inputMode="decimal"
-              value={minutes}
-              onChange={(event) => setMinutes(event.target.value)}
-            />
+            <Field label="Load now" className="w-24" unit="kg" inputMode="decimal" {...load.field} />
+            <Field label="Speed now" className="w-32" unit="rpm" inputMode="numeric" {...rpm.field} />
+            <Field label="It ran for" className="w-28" unit="min" inputMode="decimal" {...minutes.field} />
             <Field
               label="Seen and heard"
               className="min-w-0 flex-1 basis-48"
               maxLength={TEXT_LIMITS.note}
-              value={seen}
-              onChange={(event) => setSeen(event.target.value)}
+              {...seen.field}
             />
             <Button disabled={!complete} onClick={() => void keep()}>
               Keep this run

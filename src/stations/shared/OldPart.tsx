@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import type { PricedAnswer } from '@/core/case';
 import { LIKELY, type OldCandidate, type OldNumber } from '@/core/fit';
 import { note, TEXT_LIMITS } from '@/core/ticket';
-import { Button, Mark, NumberText, Why } from '@/ui';
+import { Button, FileInput, Mark, NumberText, Why } from '@/ui';
 import { formatPercent, oldNumberWords } from '@/words';
 import { CommitField } from './CommitField';
 import type { StationProps } from './StationProps';
@@ -34,18 +34,12 @@ export function OldPart({ state, ask, answer }: Props) {
           commitOnRest={false}
         />
         <Button onClick={() => file.current?.click()}>Photograph the old part</Button>
-        <input
+        <FileInput
           ref={file}
-          type="file"
           accept="image/*"
-          capture="environment"
-          tabIndex={-1}
-          className="sr-only"
-          aria-label={`Picture of the old ${roleName}’s label`}
-          onChange={(event) => {
-            void picture.read(event.target.files?.[0]);
-            event.target.value = '';
-          }}
+          capture
+          label={`Picture of the old ${roleName}’s label`}
+          onFile={(picked) => void picture.read(picked)}
         />
       </div>
       <div aria-live="polite" className="flex flex-col gap-1.5 text-[15px]">

@@ -22,7 +22,14 @@ const fileSchema = z.object({
       at: instantSchema,
       type: z.string().max(100),
       of: z.literal('bench').optional(),
-      base64: z.string(),
+      base64: z.string().transform((text, context) => {
+        try {
+          return fromBase64(text);
+        } catch {
+          context.issues.push({ code: 'custom', message: 'is no picture', input: text });
+          return z.NEVER;
+        }
+      }),
     }),
   ),
 });
@@ -32,7 +39,7 @@ export async function ticketToFile(db: SorterDatabase, ticketId: TicketId): Prom
   const events = await eventsOf(db, ticketStream(ticketId));
   if (events.length === 0) return null;
   const photos = await db.photos.where('ticketId').equals(ticketId).sortBy('at');
-  const file: z.infer<typeof fileSchema> = {
+  const file: z.input<typeof fileSchema> = {
     format: FORMAT,
     version: RECORD_VERSION,
     events,
@@ -74,9 +81,8 @@ export async function ticketFromFile(db: SorterDatabase, file: Blob): Promise<Ti
     if (before.length === 0 && (await isTaken(db, number)))
       return { outcome: { kind: 'number-taken', number }, grown: [] };
     const added = events.slice(before.length);
-    for (const { base64, of, ...photo } of read.photos)
-      if (!(await db.photos.get(photo.id)))
-        await db.photos.put({ ...photo, ...(of ? { of } : {}), ticketId, bytes: fromBase64(base64) });
+    for (const { base64: bytes, of, ...photo } of read.photos)
+      if (!(await db.photos.get(photo.id))) await db.photos.put({ ...photo, ...(of ? { of } : {}), ticketId, bytes });
     return {
       outcome: { kind: 'taken-in', ticketId, number, isNew: before.length === 0, added: added.length },
       grown: added.length
@@ -94,9 +100,7 @@ const isTaken = async (db: SorterDatabase, number: number): Promise<boolean> =>
 function parsed(text: string): z.infer<typeof fileSchema> | null {
   try {
     const read = fileSchema.safeParse(JSON.parse(text));
-    if (!read.success) return null;
-    for (const { base64 } of read.data.photos) fromBase64(base64);
-    return read.data;
+    return read.success ? read.data : null;
   } catch {
     return null;
   }

@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import type { SheetKind } from '@/core/sheets';
 import { loadSettings, saving, type SheetHabit } from '@/store';
 import { useMoment, useSettings } from '@/store/react';
-import { Button, Mark, Progress } from '@/ui';
+import { Button, FileInput, Mark, Progress } from '@/ui';
 import { formatNumber, SHEET_KIND_WORDS, troubleWords } from '@/words';
 import { sheetsWorker, type CheckedSheet, type OpenedSheet } from '@/workers';
 import { ListCheck } from './ListCheck';
@@ -81,18 +81,7 @@ export function ListPanel() {
         </Button>
         {step.kind === 'busy' ? <Button onClick={() => void sheetsWorker.get().cancel()}>Stop</Button> : null}
       </div>
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,.txt,.tsv,.xlsx,text/csv"
-        tabIndex={-1}
-        aria-label="List"
-        className="sr-only"
-        onChange={(event) => {
-          open(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
+      <FileInput ref={file} accept=".csv,.txt,.tsv,.xlsx,text/csv" label="List" onFile={(picked) => open(picked)} />
       <div aria-live="polite" className="mt-3 flex flex-col gap-3">
         {step.kind === 'busy' ? <Progress label={step.what} done={step.done} total={step.total} /> : null}
         {step.kind === 'failed' ? <Mark tone="stop">{step.why}</Mark> : null}
