@@ -11,13 +11,14 @@ import {
 import { formatPercent, plural } from './format';
 import { differenceWords } from './numbers';
 
-export const ROUTE_WORDS: Record<FitRoute | 'shelf', string> = {
+export const ROUTE_WORDS: Record<FitRoute | 'shelf' | 'donor', string> = {
   typed: 'typed here',
   maker: 'maker’s part',
   sister: 'same part, sister number',
   generic: 'generic',
   kit: 'kit',
   shelf: 'from the shelf',
+  donor: 'used, from a machine on the shelf',
 };
 
 type Names = { model: (id: ModelId) => string; part: (id: PartId) => string; platform: (id: PlatformId) => string };

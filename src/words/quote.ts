@@ -2,7 +2,7 @@ import type { QuoteLine } from '@/core/quote';
 import { formatMinutes, formatMoney, formatPercent } from './format';
 
 type Named = {
-  kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way';
+  kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way' | 'used-part';
   causeNames: readonly string[];
   fixName?: string | null | undefined;
 };
@@ -20,6 +20,8 @@ export function optionWords({ kind, causeNames, fixName }: Named): string {
       return fixName ? first : `${cause}, with its own part`;
     case 'best-fit':
       return first;
+    case 'used-part':
+      return `${first}, used part`;
     case 'cheaper-part':
       return `${first}, cheaper part`;
     case 'while-open':
@@ -29,15 +31,17 @@ export function optionWords({ kind, causeNames, fixName }: Named): string {
 
 /** What another way of mending promises: its odds, and how long it lasts; null for a new part in its own place. */
 export function promiseWords({
+  kind,
   fixName,
   cure,
   lifeShare,
 }: {
+  kind?: Named['kind'] | undefined;
   fixName?: string | null | undefined;
   cure?: number | undefined;
   lifeShare?: number | undefined;
 }): string | null {
-  if (!fixName || cure === undefined || lifeShare === undefined) return null;
+  if ((!fixName && kind !== 'used-part') || cure === undefined || lifeShare === undefined) return null;
   const lasts = lifeShare < 1 ? `, for about ${formatPercent(lifeShare)} of a new part’s life` : '';
   return `${formatPercent(cure)} likely to mend it${lasts}`;
 }
@@ -56,7 +60,10 @@ export function whyNotWords(why: WhyNot): string {
   }
 }
 
-type Line = Pick<QuoteLine, 'kind' | 'description' | 'partNumber' | 'quantity' | 'minutes' | 'amounts' | 'estimated'>;
+type Line = Pick<
+  QuoteLine,
+  'kind' | 'description' | 'partNumber' | 'quantity' | 'minutes' | 'amounts' | 'estimated' | 'usedFrom'
+>;
 
 /** A line of an offer without its number. */
 export function lineWords(line: Line): string {
@@ -72,7 +79,7 @@ export function lineWords(line: Line): string {
     case 'delivery':
       return 'Bringing it back';
     default:
-      return `${line.quantity > 1 ? `${line.quantity} × ` : ''}${line.description}`;
+      return `${line.quantity > 1 ? `${line.quantity} × ` : ''}${line.description}${line.usedFrom === undefined ? '' : `, used and tested, from machine ${line.usedFrom}`}`;
   }
 }
 

@@ -101,6 +101,7 @@ type Nearby = {
   alone: number;
   aloneMinutes: number;
   pays: boolean;
+  lifeEstimated: boolean;
 };
 
 /** What a job costs more today, and what it saves. */
@@ -108,8 +109,8 @@ export const nearbyWords = ({ needed, saves, extra, extraMinutes }: Nearby, curr
   `${formatRate(extra, currency)} and ${formatMinutes(extraMinutes)} more today. Needed before the machine’s end in ${outOfHundred(needed)}: saves ${formatRate(saves, currency)} on average.`;
 
 /** Where the figures of `nearbyWords` come from. */
-export const nearbyBecause = ({ alone, aloneMinutes, pays }: Nearby, currency: string): string =>
-  `By itself it takes ${formatMinutes(aloneMinutes)} and costs ${formatRate(alone, currency)}, and a failure more. The chance is that of its part’s life, between today’s age and the expected end, less that of a new part. ${pays ? 'It saves more than it costs.' : 'It costs more than it saves.'}`;
+export const nearbyBecause = ({ alone, aloneMinutes, pays, lifeEstimated }: Nearby, currency: string): string =>
+  `By itself it takes ${formatMinutes(aloneMinutes)} and costs ${formatRate(alone, currency)}, and a failure more. The chance is that of its part’s life, between today’s age and the expected end, less that of a new part. ${lifeEstimated ? 'No life of this part is known: it is reckoned from how often it fails, with the flattest wear of this kind of machine. ' : ''}${pays ? 'It saves more than it costs.' : 'It costs more than it saves.'}`;
 
 type Payer =
   | { kind: 'warranty'; fits: string; warranty: { months: number; covers: 'all' | 'parts'; roles: readonly string[] } }

@@ -2,9 +2,9 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../tests/support/demo';
 import { DEMO_DAY } from '../../tests/support/demoDay';
 import { fillWithDemo, startWorker } from '../../tests/support/worker';
-import { assess, type Weighed } from '@/core/case';
-import { applyEvents } from '@/core/ticket';
-import { defined, asInstant, type RoleId, type TicketId, asId } from '@/core/units';
+import { compose, fromScratchRefined, type Weighed } from '@/core/case';
+import { applyEvents, benchMinutes } from '@/core/ticket';
+import { defined, asInstant, sum, type RoleId, type TicketId, asId } from '@/core/units';
 import type { SorterDatabase } from '@/store';
 import type { AssessApi, Assessed } from './assess.worker';
 
@@ -13,6 +13,23 @@ const now = asInstant(`${DEMO_DAY}T09:00:00.000Z`);
 const open = [...demoTickets().values()]
   .map((stream) => applyEvents(stream))
   .filter((state) => state.closed === null && state.plate !== null);
+
+const shelf = [...demoTickets().values()]
+  .map((stream) => applyEvents(stream))
+  .flatMap((state) =>
+    state.donor && state.plate
+      ? [
+          {
+            ticketId: state.ticketId,
+            number: state.number,
+            modelId: state.plate.modelId,
+            platformId: state.plate.platformId,
+            causeId: state.round.cause?.causeId ?? null,
+            taken: state.donor.taken,
+          },
+        ]
+      : [],
+  );
 
 /** A whole answer, put together as the page does it, until no chapter can be answered better. */
 async function whole(api: AssessApi, ticketId: TicketId): Promise<Weighed> {
@@ -48,7 +65,10 @@ describe('a machine weighed in the worker', () => {
       const near = await whole(api, state.ticketId);
       // What crosses to the page is plain data: functions do not.
       expect(structuredClone(near)).toEqual(near);
-      expect(near, `ticket ${state.number}`).toEqual(assess(catalogue, state, settings, learned, now));
+      const owed = open.filter(({ ticketId }) => ticketId !== state.ticketId).map(benchMinutes);
+      const world = { catalogue, settings, learned, donors: shelf, waitingMinutes: sum(owed) };
+      const all = compose(fromScratchRefined, world, state, now);
+      expect(near, `ticket ${state.number}`).toEqual(all);
     }
   });
 
@@ -76,21 +96,6 @@ describe('a machine weighed in the worker', () => {
 
   it('finds the same donors from the shelf as from all closed tickets', async () => {
     const { donorsFor } = await import('@/core/fit');
-    const closed = [...demoTickets().values()].map((stream) => applyEvents(stream));
-    const shelf = closed.flatMap((state) =>
-      state.donor && state.plate
-        ? [
-            {
-              ticketId: state.ticketId,
-              number: state.number,
-              modelId: state.plate.modelId,
-              platformId: state.plate.platformId,
-              causeId: state.round.cause?.causeId ?? null,
-              taken: state.donor.taken,
-            },
-          ]
-        : [],
-    );
     expect(shelf.length).toBeGreaterThan(0);
     const catalogue = demoCatalogue();
     let matches = 0;

@@ -20,7 +20,7 @@ import {
 import type { Learned } from '@/core/learn';
 import type { TicketState } from '@/core/ticket';
 import { numbersIn, unlistedModel } from '@/core/identify';
-import { asId, localDateOf, stableJson, type Instant, type PlatformId, type TicketId } from '@/core/units';
+import { asId, localDateOf, stableJson, sum, type Instant, type PlatformId, type TicketId } from '@/core/units';
 import {
   catalogueOf,
   CLOSED_VERSION,
@@ -126,10 +126,28 @@ async function weigh(table: Table, from: CatalogueReader, state: TicketState, no
     settings: await loadSettings(),
     learned: await learnedOf(catalogue, from),
     shipped: from.shipped,
+    donors: await donorsFrom(state),
+    waitingMinutes: await waitingMinutes(state.ticketId),
   };
   table.question = { state, now };
   return compose(table.desk.run, world, state, now);
 }
+
+/** What the bench owes to the other open machines. */
+async function waitingMinutes(ticketId: TicketId): Promise<number> {
+  const open = await database().summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
+  return sum(
+    open.map((record) =>
+      record.kind === 'ticket' && record.summary.ticketId !== ticketId ? (record.summary.benchMinutes ?? 0) : 0,
+    ),
+  );
+}
+
+/** The shelf as an offer to this ticket sees it: what was taken for it is its own, and the machine itself is none. */
+const donorsFrom = async ({ ticketId, number }: TicketState): Promise<Donor[]> =>
+  (await donorsOnShelf())
+    .filter((donor) => donor.ticketId !== ticketId)
+    .map((donor) => ({ ...donor, taken: donor.taken.filter(({ forTicket }) => forTicket !== number) }));
 
 /** Closed machines that were kept for their parts. */
 async function donorsOnShelf(): Promise<Donor[]> {

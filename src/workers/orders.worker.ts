@@ -12,7 +12,7 @@ import {
   type PurchasePlan,
   type PurchaseTicket,
 } from '@/core/order';
-import { acceptedOption, mayBuy, unordered, type TicketState } from '@/core/ticket';
+import { acceptedOption, mayBuy, toBuy, type TicketState } from '@/core/ticket';
 import {
   addDays,
   localDateOf,
@@ -78,7 +78,7 @@ const api = {
     const states = (
       await Promise.all(open.map((record) => (record.kind === 'ticket' ? store.ticket(record.summary.ticketId) : null)))
     ).flatMap((loaded) => (loaded ? [loaded.state] : []));
-    const needing = states.filter((state) => acceptedOption(state.round) !== null && unordered(state).length > 0);
+    const needing = states.filter((state) => acceptedOption(state.round) !== null && toBuy(state).length > 0);
     const ready = needing.filter((state) => mayBuy(state).ok);
     const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
     const shaken = needing.filter((state) => !mayBuy(state).ok).map(named);
@@ -87,7 +87,7 @@ const api = {
       ticketId: state.ticketId,
       needBy: addDays(localDateOf(state.round.answer?.at ?? now, settings.zone), settings.promiseDays - 1),
       latePerDay: settings.latePerDay,
-      requirements: unordered(state).map(({ requirement, supply }) => ({
+      requirements: toBuy(state).map(({ requirement, supply }) => ({
         id: requirement.requirementId,
         quantity: supply.missing,
         alternatives: [requirement.bought, ...requirement.alternatives].map(({ partId, adaptation }) => ({
@@ -127,7 +127,7 @@ const api = {
         ),
       })),
       wanted: ready.flatMap((state) =>
-        unordered(state).map(({ requirement: { requirementId, bought } }) => ({
+        toBuy(state).map(({ requirement: { requirementId, bought } }) => ({
           ticketId: state.ticketId,
           requirementId,
           partNumber: bought.partNumber,

@@ -1,5 +1,7 @@
 import type { Catalogue, Cause, Way } from '../catalogue';
 import type { CauseRanking } from '../diagnose';
+import type { Donor } from '../fit';
+import { queueOf } from '../labour';
 import type { Learned } from '../learn';
 import { acceptedOption, cureOf, evidenceOf, fixIdOf, needsOf, type TicketState } from '../ticket';
 import { daysBetween, localDateOf, toMajor, type Instant, type LocalDate } from '../units';
@@ -40,14 +42,19 @@ export type World = {
   settings: Settings;
   learned: Learned;
   shipped?: (row: object) => boolean;
+  /** Machines on the shelf that are kept for their parts. */
+  donors?: readonly Donor[];
+  /** Hands-on minutes that the bench owes to other machines. */
+  waitingMinutes?: number;
 };
 
+const NO_DONORS: readonly Donor[] = [];
 const OWN_WORD = () => false;
 
 /** All that follows from what is known about a ticket: the table of contents, and the only file that knows all chapters. Pure: same question, same answer. */
 export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
-  const { catalogue, learned, shipped = OWN_WORD } = world;
-  const settings = settingsFor(world.settings, state);
+  const { catalogue, learned, shipped = OWN_WORD, donors = NO_DONORS, waitingMinutes = 0 } = world;
+  const settings = settingsFor(world.settings, state, waitingMinutes);
   const { models, platforms, serial_schemes, economics, lives, routes } = catalogue;
   const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, oldNumbers } = state;
   const { round, carriage } = state;
@@ -117,7 +124,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const second =
     cause && (causeOf(lore, round.also) ?? broughtBy(ranking, cause) ?? worthDoing(nearby, lore.knowledge.causes));
   const chosen = chosenKey(state, cause);
-  const offer = job && run(offerChapter, { ...priced, jobs, job, second, chosen });
+  const offer = job && run(offerChapter, { ...priced, catalogue, donors, jobs, job, second, chosen });
   const cases = casePrices(state, offer, job?.waitDays ?? 0, today) ?? likelyCases(ranking, jobs);
   const quotes = cases.map(({ gross, days, probability }) => ({ quote: gross, days, probability }));
   const waiting = { newDays: market?.economics.daysToReplace ?? 0, perDay: toMajor(settings.latePerDay) };
@@ -243,15 +250,20 @@ function casePrices(
   ];
 }
 
-const saidByCustomer = new WeakMap<Settings, Map<string, Settings>>();
+const ownFigures = new WeakMap<Settings, Map<string, Settings>>();
 
-/** The shop's figures, with what this customer says a day without a machine costs in the place of the shop's: the same object for the same word. */
-function settingsFor(settings: Settings, { dayWithout }: TicketState): Settings {
-  if (!dayWithout || dayWithout.currency !== settings.currency) return settings;
-  const said = saidByCustomer.get(settings) ?? new Map<string, Settings>();
-  saidByCustomer.set(settings, said);
-  const key = String(dayWithout.amountMinor);
-  const own = said.get(key) ?? { ...settings, latePerDay: dayWithout };
+/**
+ * The shop's figures, with what this customer says a day without a machine costs in the place of the shop's, and the bench taken for as long as other machines need it:
+ * the same object for the same word.
+ */
+function settingsFor(settings: Settings, { dayWithout }: TicketState, waitingMinutes: number): Settings {
+  const latePerDay = dayWithout?.currency === settings.currency ? dayWithout : settings.latePerDay;
+  const queueDays = Math.max(settings.queueDays, queueOf(waitingMinutes, settings.benches));
+  if (latePerDay === settings.latePerDay && queueDays === settings.queueDays) return settings;
+  const said = ownFigures.get(settings) ?? new Map<string, Settings>();
+  ownFigures.set(settings, said);
+  const key = `${latePerDay.amountMinor} ${queueDays}`;
+  const own = said.get(key) ?? { ...settings, latePerDay, queueDays };
   said.set(key, own);
   return own;
 }

@@ -52,7 +52,11 @@ export const candidateKey = (candidate: Pick<PricedCandidate, 'buy'>): string =>
   candidate.buy.map(({ partId }) => partId).join('+');
 
 /** What the customer pays for a number is what is bought for it, in whole packs, with the shop's margin: card, line and order plan say the same. */
-const lineOf = ({ parts }: PricedCandidate, companion: boolean, settings: Settings): QuoteLineInput[] =>
+const lineOf = (
+  { parts, used, sellingPrice: usedPrice }: PricedCandidate,
+  companion: boolean,
+  settings: Settings,
+): QuoteLineInput[] =>
   parts.map(({ part, quantity, purchase }) => ({
     kind: companion ? 'companion' : 'part',
     description: part.description,
@@ -60,7 +64,8 @@ const lineOf = ({ parts }: PricedCandidate, companion: boolean, settings: Settin
     partNumber: part.partNumber,
     quantity,
     minutes: null,
-    net: purchase ? sellingPrice(purchase.cost, settings) : null,
+    net: used ? usedPrice : purchase ? sellingPrice(purchase.cost, settings) : null,
+    ...(used ? { usedFrom: used.donor.number } : {}),
   }));
 
 /** Until a part is here for which somebody must be asked. */
@@ -137,7 +142,10 @@ function option(
   const { picks } = sundries;
   const adapting = sum(picks.map(({ candidate }) => candidate.comparison?.workMinutes ?? 0));
   const handsOnMinutes = plan.expectedMinutes + adapting;
-  const cure = causes.reduce((product, { cure: one }) => product * one, 1);
+  const used = picks.flatMap(({ candidate }) => candidate.used ?? []);
+  const cure = [...causes.map((cause) => cause.cure), ...used.map(({ works }) => works)].reduce((a, b) => a * b, 1);
+  // Taking a part out of a donor is the way in without the way back, and its test.
+  const takenOut = sum(used.map(({ testMinutes }) => testMinutes + sum(plan.strip.map(({ minutes }) => minutes))));
   const labour = labourLine(handsOnMinutes, settings.labourPerHour);
   const reserve = reserveLine(labour.net ?? zeroMoney(settings.currency), callBackBasisPoints(cure, settings));
   const partLines = [
@@ -164,24 +172,37 @@ function option(
     ...picks.map(({ candidate }) => candidate.days ?? DAYS_TO_ASK),
     unlisted.length ? DAYS_TO_ASK : 0,
   );
-  const paid = sundries.cost + sum(picks.map(({ candidate: { cost } }) => (cost ? toMajor(cost) : 0)));
+  const paid =
+    sundries.cost +
+    sum(picks.map(({ candidate: { cost } }) => (cost ? toMajor(cost) : 0))) +
+    (takenOut / 60) * toMajor(settings.labourPerHour);
   return {
-    id: kind === 'other-way' ? (way.fixId ?? kind) : kind,
+    id: idOf(kind, way),
     kind,
     causeNames: causes.map((cause) => cause.name),
     fixId: way.fixId,
     fixName: way.name,
     cure,
-    lifeShare: way.lifeShare,
+    lifeShare: used.reduce((share, one) => share * one.lifeShare, way.lifeShare),
     causeIds: causes.map((cause) => cause.id),
     lines,
     handsOnMinutes,
-    readyOn: readyDate(today, { partDays: days, handsOnMinutes, elapsedHours: plan.elapsedHours }, settings),
+    readyOn: readyDate(
+      today,
+      { partDays: days, handsOnMinutes: handsOnMinutes + takenOut, elapsedHours: plan.elapsedHours },
+      settings,
+    ),
     picks,
     plan,
     partsMargin: sum(partLines.map(({ net }) => (net ? toMajor(net) : 0))) - paid,
     savesMinutes: null,
   };
+}
+
+/** One of a kind by itself, but for those of which each way of mending has its own. */
+function idOf(kind: RepairOption['kind'], { fixId }: Way): string {
+  if (kind === 'other-way') return fixId ?? kind;
+  return kind === 'used-part' && fixId !== null ? `${kind} ${fixId}` : kind;
 }
 
 /** Work that comes back is done for nothing: of the labour, the chance that the mend does not hold, up to what the shop puts aside at most. */
@@ -245,6 +266,9 @@ export type WhyNot =
 
 type OtherWay = { way: Way; parts: CauseParts; isDone: boolean };
 
+/** The wanted part out of a machine on the shelf; null where none carries it. */
+export type FindUsed = (answer: PricedAnswer) => PricedCandidate | null;
+
 const MOST_OFFERED = 3;
 
 /**
@@ -258,6 +282,7 @@ export function repairOptions(
   parts: CauseParts,
   second: { cause: Cause; parts: CauseParts } | null,
   others: readonly OtherWay[],
+  findUsed: FindUsed = () => null,
 ): { offered: RepairOption[]; left: { option: RepairOption; why: WhyNot }[]; quote: Quote } {
   const lead = bestOption(context, way, parts);
   const together = second ? whileOpen(context, way, parts, second, lead) : null;
@@ -274,7 +299,10 @@ export function repairOptions(
     ),
   }));
   const shop = rest.filter(({ isDone }) => isDone).map((other) => other.option);
-  const same = [lead, ...(cheaper ? [cheaper] : []), ...shop];
+  const used = [{ way, parts, isDone: true }, ...others].flatMap((one) =>
+    one.isDone ? (usedOption(context, one.way, one.parts, findUsed) ?? []) : [],
+  );
+  const same = [lead, ...(cheaper ? [cheaper] : []), ...shop, ...used];
   const quote = buildQuote({
     ...chargedBy(context.settings, context.carriage),
     options: [
@@ -334,6 +362,14 @@ function cheaperOption(context: OptionContext, way: Way, parts: CauseParts): Rep
   if (!cheaper) return null;
   const picks = picksOf(parts, () => cheaper);
   return option(context, 'cheaper-part', way, [], picks, unlistedOf(context, parts));
+}
+
+/** The same way with the main part out of a donor. */
+function usedOption(context: OptionContext, way: Way, parts: CauseParts, findUsed: FindUsed): RepairOption | null {
+  const used = parts.main && findUsed(parts.main);
+  if (!used) return null;
+  const picks = picksOf(parts, () => used);
+  return option(context, 'used-part', way, [], picks, unlistedOf(context, parts));
 }
 
 /** The repair together with a second job on the same machine. */

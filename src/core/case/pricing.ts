@@ -4,6 +4,8 @@ import {
   partsFor,
   type FitAnswer,
   type FitCandidate,
+  type FitRoute,
+  type Donor,
   type FitVerdict,
   type OldNumber,
   type PartProperties,
@@ -30,7 +32,23 @@ import type { Settings } from './settings';
 /** How a quantity would be bought: so many packs of one offer. */
 export type Purchase = { offer: Offer; packs: number; cost: Money; days: number };
 
-export type PricedCandidate = FitCandidate & {
+/** A part that is taken out of a machine kept for its parts. */
+export type UsedPart = {
+  donor: Pick<Donor, 'ticketId' | 'number'>;
+  /** P(it is the number that is wanted, and works). */
+  works: number;
+  /** How long it lasts, as a share of a new one's life. */
+  lifeShare: number;
+  testMinutes: number;
+  /** How it is tried before it is fitted. */
+  test: string;
+};
+
+export type PricedCandidate = Omit<FitCandidate, 'route'> & {
+  /** donor: it is taken out of a machine on the shelf. */
+  route: FitRoute | 'donor';
+  /** Where it is taken out of a donor. */
+  used?: UsedPart;
   parts: { part: Part; quantity: number; purchase: Purchase | null }[];
   /** What buying it costs, in whole packs; null when somebody must be asked. */
   cost: Money | null;

@@ -31,8 +31,10 @@ export const partsOf = (picks: readonly Picked[], causeId: CauseId): Requirement
       companion,
       position: candidate.position,
       route: candidate.route,
+      ...(candidate.used ? { donor: candidate.used.donor } : {}),
       bought,
-      alternatives: candidate.parts.length === 1 ? alternativesTo(answer, candidate, bought.quantity) : [],
+      alternatives:
+        candidate.parts.length === 1 && !candidate.used ? alternativesTo(answer, candidate, bought.quantity) : [],
     })),
   );
 

@@ -28,6 +28,8 @@ export const settingsSchema = z.object({
   /** For fetching the machine, and for bringing it back. */
   collectionFee: moneySchema.nullable().default(null),
   deliveryFee: moneySchema.nullable().default(null),
+  /** What a part out of a donor is charged at, of what a new one would be. */
+  usedPartsBasisPoints: z.number().int().min(0).max(10_000).default(4000),
   /** Of the parts, before they are ordered. */
   depositBasisPoints: z.number().int().min(0).max(10_000).default(0),
   /** What the shop answers for on its repairs. */
@@ -55,8 +57,10 @@ export const settingsSchema = z.object({
   /** Days of the week on which the shop is open, and on which carriers bring: 1 is Monday. */
   shopDays: weekdays([1, 2, 3, 4, 5, 6]),
   carrierDays: weekdays([1, 2, 3, 4, 5, 6]),
-  /** Working days until a bench is free. */
+  /** Working days until a bench is free, at least: what other machines wait for is reckoned. */
   queueDays: z.number().int().min(0).max(60).default(1),
+  /** How many people work at benches at the same time. */
+  benches: z.number().int().min(1).max(20).default(1),
   /** The air where sealant cures: °C, and relative humidity as a share. */
   roomCelsius: z.number().min(2).max(45).default(20),
   roomHumidity: z.number().min(0.1).max(0.98).default(0.5),
@@ -85,6 +89,7 @@ export const defaultSettings = (): Settings => ({
   labourTaxBasisPoints: null,
   collectionFee: null,
   deliveryFee: null,
+  usedPartsBasisPoints: 4000,
   depositBasisPoints: 0,
   warrantyMonths: 12,
   validDays: 14,
@@ -99,6 +104,7 @@ export const defaultSettings = (): Settings => ({
   shopDays: [1, 2, 3, 4, 5, 6],
   carrierDays: [1, 2, 3, 4, 5, 6],
   queueDays: 1,
+  benches: 1,
   roomCelsius: 20,
   roomHumidity: 0.5,
   promiseDays: 6,

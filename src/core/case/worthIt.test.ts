@@ -5,7 +5,7 @@ import { eventsAfter } from '../../../tests/support/acts';
 import { nothingLearned } from '../learn';
 import { alsoDo, applyEvents, note, offer, settleCause, type TicketEvent } from '../ticket';
 import { addDays, asDay, asId, asInstant, defined, money, sum, toMajor, type CauseId } from '../units';
-import { assess, offerOf, ownWarranty, settlementOf, type Settings, type Weighed } from '.';
+import { assess, compose, createDesk, offerOf, ownWarranty, settlementOf, type Settings, type Weighed } from '.';
 import { payersChapter } from './chapters/payers';
 
 const NOW = asInstant('2026-11-24T08:00:00.000Z');
@@ -42,6 +42,22 @@ const settled = (events: readonly TicketEvent[], id: string) => {
   );
   return eventsAfter(events, NOW, settleCause(settlementOf(cause)));
 };
+
+describe('the ready-by date', () => {
+  it('waits for what the bench owes to other machines, where that is longer than the shop says', () => {
+    const events = settled(onPlatform('fj-a2'), 'element');
+    const readyWith = (waitingMinutes: number, benches = 1) => {
+      const own = { ...settings, queueDays: 1, benches, shopDays: [1, 2, 3, 4, 5, 6, 7] };
+      const world = { catalogue, settings: own, learned: nothingLearned(), waitingMinutes };
+      const weighed = compose(createDesk().run, world, applyEvents(events), NOW);
+      return weighed.kind === 'weighed' ? (weighed.offer?.quote.options[0]?.readyOn ?? null) : null;
+    };
+    const soon = defined(readyWith(0), 'a day');
+    expect(readyWith(360)).toBe(soon);
+    expect(readyWith(3 * 360 + 20)).toBe(addDays(soon, 2));
+    expect(readyWith(3 * 360 + 20, 3)).toBe(soon);
+  });
+});
 
 describe('the phone question', () => {
   it('is answered from a plate and an age, the doubt about the price in it, and narrows as the cause is found', () => {

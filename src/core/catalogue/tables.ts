@@ -151,10 +151,15 @@ export const tables = {
       prepare: sentences(),
       /** What one piece costs a shop where nobody says: a default, in units of whatever money the shop counts in. */
       usualPrice: maybeNumber({ min: 0 }),
+      /** One taken out of a donor: the chance that it works, its life as a share of a new one's, and how it is tried first. Empty: never fitted used. */
+      usedWorks: maybeNumber({ min: 0, max: 1 }),
+      usedLife: maybeNumber({ min: 0, max: 1 }),
+      usedTestMinutes: maybeNumber({ min: 0 }),
+      usedTest: maybeText(),
     }),
     key: ['id'],
     refs: {},
-    optional: ['usualPrice'],
+    optional: ['usualPrice', 'usedWorks', 'usedLife', 'usedTestMinutes', 'usedTest'],
   },
   role_properties: {
     columns: z.object({

@@ -16,7 +16,7 @@ export {
   type PriorFactors,
   type RankedCause,
 } from './rankCauses';
-export { ageFactors } from './agePriors';
+export { ageFactors, lifeByWeight } from './agePriors';
 export { tellingFindings, type Telling } from './tellingFindings';
 export { coveredBy, worthBringing, type Brought, type ToBring } from './takeAlong';
 export { toldRoot, whyItFailed, type RankedRoot } from './whyItFailed';

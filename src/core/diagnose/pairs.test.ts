@@ -2,9 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue, platform } from '../../../tests/support/demo';
 import { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge } from '../catalogue';
-import { asId, sum, type CauseId } from '../units';
+import { asId, defined, sum, type CauseId } from '../units';
 import {
   ageFactors,
+  lifeByWeight,
   faultStatesOf,
   findingGiven,
   nextSteps,
@@ -286,6 +287,26 @@ describe('priors by age', () => {
       expect(at(years, 'brushes')).toBeLessThanOrEqual(4);
     }
     expect(ageFactors(livesOn('fj-a1'), null).size).toBe(0);
+  });
+
+  it('a cause without a life has the one that its share of failures asks for, flat wear, and none where nothing is known', () => {
+    const causes = of('fj-a1').causes;
+    const rows = livesOn('fj-a1');
+    const weigh = (weight: number) => defined(lifeByWeight(rows, causes, { weight }), 'a life');
+    const hazardAt = ({ shape, scaleYears }: { shape: number; scaleYears: number }, years: number) =>
+      (shape / scaleYears) * (years / scaleYears) ** (shape - 1);
+    // A year of each age from 1 to 14, one by one: twice the weight, twice the failures.
+    const failures = (life: { shape: number; scaleYears: number }) =>
+      Array.from({ length: 14 }, (_, index) => hazardAt(life, index + 1)).reduce((a, b) => a + b, 0);
+    expect(failures(weigh(8)) / failures(weigh(4))).toBeCloseTo(2, 9);
+    const known = rows.flatMap((row) => causes.filter(({ id }) => id === row.causeId).map((cause) => ({ row, cause })));
+    const perWeight =
+      known.reduce((sum, { row }) => sum + failures(row), 0) / known.reduce((sum, { cause }) => sum + cause.weight, 0);
+    expect(failures(weigh(4))).toBeCloseTo(4 * perWeight, 9);
+    expect(weigh(4).shape).toBeLessThanOrEqual(
+      Math.min(...rows.map(({ shape }) => shape).filter((shape) => shape > 1)),
+    );
+    expect(lifeByWeight([], causes, { weight: 4 })).toBeNull();
   });
 
   it('a platform has its own word on a life, and the others keep the design’s', () => {

@@ -10,13 +10,15 @@ export type Donor = {
   platformId: PlatformId;
   /** What it failed of. */
   causeId: CauseId | null;
-  taken: readonly { roleId: RoleId; position: string }[];
+  taken: readonly { roleId: RoleId; position: string; forTicket?: number }[];
 };
 
 export type DonorMatch = {
   donor: Donor;
   modelNumber: string;
-  /** P(it carries this very number). */ probability: number;
+  /** The number that it carries, one of those asked for, and P(it does). */
+  partId: PartId;
+  probability: number;
 };
 
 export type DonorQuestion = {
@@ -53,19 +55,19 @@ export function donorsFor(catalogue: Catalogue, donors: readonly Donor[], questi
         roleId,
         today,
       });
-      const probability = Math.max(
-        0,
-        ...candidates
-          .filter(
-            (candidate) =>
-              samePlace(candidate.position) &&
-              // What a generic stands in for is not what the donor carries.
-              (candidate.route === 'maker' || candidate.route === 'sister') &&
-              (listed.has(candidate.listedPartId) || candidate.buy.some(({ partId }) => listed.has(partId))),
-          )
-          .map((candidate) => candidate.probability),
-      );
-      return probability >= WORTH_A_LOOK ? [{ donor, modelNumber: model.modelNumber, probability }] : [];
+      const [carried] = candidates
+        .filter(
+          (candidate) =>
+            samePlace(candidate.position) &&
+            // What a generic stands in for is not what the donor carries.
+            (candidate.route === 'maker' || candidate.route === 'sister') &&
+            (listed.has(candidate.listedPartId) || candidate.buy.some(({ partId }) => listed.has(partId))),
+        )
+        .sort((a, b) => b.probability - a.probability);
+      if (!carried || carried.probability < WORTH_A_LOOK) return [];
+      const { probability, listedPartId, buy } = carried;
+      const partId = listed.has(listedPartId) ? listedPartId : (buy[0]?.partId ?? listedPartId);
+      return [{ donor, modelNumber: model.modelNumber, partId, probability }];
     })
     .sort((a, b) => b.probability - a.probability || b.donor.number - a.donor.number);
 }

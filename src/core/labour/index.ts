@@ -9,4 +9,4 @@ export {
   type RefitNeeds,
   type RefusedOrder,
 } from './workOrder';
-export { BENCH_MINUTES_A_DAY, nextOn, readyDate, type WorkingWeek } from './readyDate';
+export { BENCH_MINUTES_A_DAY, nextOn, queueOf, readyDate, type WorkingWeek } from './readyDate';

@@ -11,6 +11,10 @@ export type WorkingWeek = {
 /** Hands-on minutes that a bench gives in a day: the rest is talking, fetching and sweeping. */
 export const BENCH_MINUTES_A_DAY = 360;
 
+/** Working days until a bench is free, by the hands-on minutes that wait before it. */
+export const queueOf = (waitingMinutes: number, benches: number): number =>
+  Math.floor(waitingMinutes / (BENCH_MINUTES_A_DAY * Math.max(1, benches)));
+
 /** The first of these weekdays that is not before the date; the date itself where the list is empty. */
 export function nextOn(date: LocalDate, weekdays: readonly number[]): LocalDate {
   for (let ahead = 0; ahead < 7; ahead += 1) {

@@ -27,3 +27,4 @@ export {
   type NewCheck,
   type OwnRow,
 } from './ownKnowledge';
+export { rescueChance } from './rescues';

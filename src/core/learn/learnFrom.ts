@@ -1,4 +1,5 @@
 import type { CauseId, ModelId, PlatformId } from '../units';
+import { addRescues, type RescueCounts, type TriedStep } from './rescues';
 import { addSteps, noStepSums, type StepSums, type TimedStep } from './stepTimes';
 
 /** What a closed ticket teaches, as plain values. */
@@ -12,6 +13,7 @@ export type ClosedTicket = {
   rightFirstTime: boolean | null;
   platformId?: PlatformId | null;
   steps?: readonly TimedStep[];
+  tried?: readonly TriedStep[];
 };
 
 export type Learned = {
@@ -24,6 +26,8 @@ export type Learned = {
   rightFirst: { right: number; known: number };
   /** Steps by the clock at the bench. */
   steps: StepSums;
+  /** Steps that would not come by themselves. */
+  rescues: RescueCounts;
 };
 
 export const nothingLearned = (): Learned => ({
@@ -33,6 +37,7 @@ export const nothingLearned = (): Learned => ({
   minutes: {},
   rightFirst: { right: 0, known: 0 },
   steps: noStepSums(),
+  rescues: {},
 });
 
 /** Counts of what closed tickets say. O(tickets). */
@@ -56,6 +61,7 @@ export function learnFrom(closedTickets: readonly ClosedTicket[]): Learned {
       minutes.listed += ticket.listMinutes;
       minutes.tickets += 1;
     }
+    addRescues(learned.rescues, ticket.tried ?? []);
     addSteps(learned.steps, ticket.steps ?? [], ticket.platformId ?? null);
     if (ticket.rightFirstTime !== null) {
       learned.rightFirst.known += 1;

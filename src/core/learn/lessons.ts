@@ -1,4 +1,5 @@
 import { isNoPlate, isUnlistedModel, unlistedModel } from '../identify';
+import type { TriedStep } from './rescues';
 import type { TimedStep } from './stepTimes';
 import { fixIdOf, type Round, type TicketState } from '../ticket';
 import type { CauseId, Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
@@ -43,6 +44,8 @@ export type Lesson = {
     rightFirstTime: boolean | null;
     /** By the clock at the bench; nothing where it was not started. */
     steps?: TimedStep[];
+    /** Strip steps that were ticked, and which of them would not come by themselves. */
+    tried?: TriedStep[];
   } | null;
 };
 
@@ -81,9 +84,18 @@ export function lessonOf(state: TicketState): Lesson {
       // A machine that came back with the same fault was not mended right the first time.
       rightFirstTime: callBacks > 0 ? false : closed.rightFirstTime,
       steps: [...state.earlier, round].flatMap(({ clock }) => clock.steps),
+      tried: [...state.earlier, round].flatMap(triedIn),
     },
   };
 }
+
+const triedIn = ({ ticks, rescues }: Round): TriedStep[] =>
+  ticks
+    .filter(({ step }) => step.phase !== 'refit')
+    .map(({ step: { operationId } }) => ({
+      operationId,
+      rescued: rescues.some((rescue) => rescue.operationId === operationId),
+    }));
 
 function fittedIn({ round: current, closed, failedFixes, failedWays }: TicketState, round: Round): FittedPart[] {
   const { cause, finished, proofs, handedOverAt } = round;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { asId, normalDraw, seededRandom, type PlatformId } from '../units';
-import { learnFrom, nothingLearned, stepTime, timeFactor, type ClosedTicket } from '.';
+import { learnFrom, nothingLearned, rescueChance, stepTime, timeFactor, type ClosedTicket } from '.';
 
 const HERE = asId<PlatformId>('here');
 const ELSEWHERE = asId<PlatformId>('elsewhere');
@@ -59,5 +59,29 @@ describe('times that learn', () => {
 
   it('do not believe a clock that was forgotten', () => {
     expect(timeOf(loop({ 'lid-off': 60 }, 50, HERE), 'lid-off', HERE).minutes).toBe(24);
+  });
+});
+
+describe('rescues that learn', () => {
+  const closed = (rescued: number, tried: number): ClosedTicket => ({
+    modelId: null,
+    design: 'F-BB',
+    causeId: null,
+    takenMinutes: null,
+    listMinutes: null,
+    rightFirstTime: null,
+    tried: Array.from({ length: tried }, (_, index) => ({ operationId: 'lid-off', rescued: index < rescued })),
+  });
+
+  it('have the list’s chance without any, come to the shop’s own with many, and never leave nought and one', () => {
+    expect(rescueChance({}, 'lid-off', 0.1)).toBe(0.1);
+    const few = rescueChance(learnFrom([closed(3, 4)]).rescues, 'lid-off', 0.1);
+    expect(few).toBeGreaterThan(0.1);
+    expect(few).toBeLessThan(0.3);
+    expect(
+      rescueChance(learnFrom(Array.from({ length: 500 }, () => closed(3, 10))).rescues, 'lid-off', 0.1),
+    ).toBeCloseTo(0.3, 2);
+    expect(rescueChance(learnFrom([closed(0, 9)]).rescues, 'other', 0.1)).toBe(0.1);
+    expect(rescueChance(learnFrom([closed(5, 5)]).rescues, 'lid-off', 0)).toBe(0);
   });
 });

@@ -24,11 +24,13 @@ export type QuoteLineInput = {
   net: Money | null;
   /** The price is what such a part usually costs: nobody has named one. */
   estimated?: boolean | undefined;
+  /** It is used: out of the machine with this number. */
+  usedFrom?: number | undefined;
 };
 
 /** What an option is, as facts: `words/quote.ts` names it. */
 export type OptionName = {
-  kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way';
+  kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way' | 'used-part';
   causeNames: readonly string[];
   /** How the first of them is mended, where that is not its own way. */
   fixId: string | null;

@@ -55,7 +55,9 @@ export const requirementSchema = z.object({
   causeId: idSchema<CauseId>().nullable(),
   companion: z.boolean(),
   position: z.string(),
-  route: z.enum(['maker', 'sister', 'generic', 'kit', 'shelf', 'typed']),
+  route: z.enum(['maker', 'sister', 'generic', 'kit', 'shelf', 'typed', 'donor']),
+  /** The machine on the shelf that it is taken out of. */
+  donor: z.object({ ticketId: idSchema<TicketId>(), number: z.number().int() }).optional(),
   bought: boughtPartSchema,
   /** Other numbers of which the same quantity would do as well: the order plan may take any one. */
   alternatives: z.array(boughtPartSchema),
@@ -81,12 +83,14 @@ export const quoteLineSchema = z.object({
   amounts: z.object({ net: moneySchema, tax: moneySchema, gross: moneySchema }).nullable(),
   /** The price is what such a part usually costs: nobody has named one. */
   estimated: z.boolean().optional(),
+  /** It is used: out of the machine with this number. */
+  usedFrom: z.number().int().optional(),
 });
 export type OfferedLine = z.infer<typeof quoteLineSchema>;
 
 export const offeredOptionSchema = z.object({
   id,
-  kind: z.enum(['best-fit', 'cheaper-part', 'while-open', 'other-way']),
+  kind: z.enum(['best-fit', 'cheaper-part', 'while-open', 'other-way', 'used-part']),
   /** How the first cause is mended where that is not its own way: by the catalogue's id, and its words. */
   fixId: id.nullable().optional(),
   fixName: copied.nullable().optional(),

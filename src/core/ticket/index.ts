@@ -22,6 +22,8 @@ export {
   awaited,
   leftOver,
   needsOf,
+  toBuy,
+  benchMinutes,
   standing,
   unordered,
   type PartNeed,

@@ -1,4 +1,4 @@
-import { unique } from '../units';
+import { sum, unique } from '../units';
 import { supplyOf, type Delivery, type Supply } from './deliveries';
 import type { Basis, OfferedOption, Requirement } from './events';
 import { acceptedOption, partsKey, type Round } from './round';
@@ -80,6 +80,17 @@ export const needsOf = (state: TicketState): PartNeed[] =>
 
 /** Requirements of which something is still to be ordered. */
 export const unordered = (state: TicketState): PartNeed[] => needsOf(state).filter(({ supply }) => supply.missing > 0);
+
+/** Of these, what has to be bought: the others are taken out of a donor. */
+export const toBuy = (state: TicketState): PartNeed[] =>
+  unordered(state).filter(({ requirement }) => requirement.route !== 'donor');
+
+/** Hands-on minutes that the bench still owes this machine: agreed on, less what the clock counted; 0 before the yes, and once it is done. */
+export function benchMinutes({ round, closed }: Pick<TicketState, 'round' | 'closed'>): number {
+  const accepted = closed || round.finished ? null : acceptedOption(round);
+  const more = sum(round.rescues.map(({ minutes }) => minutes));
+  return accepted ? Math.max(0, accepted.handsOnMinutes + more - round.clock.minutes) : 0;
+}
 
 /** Everything is ordered, and something is not here yet. */
 export const awaited = (state: TicketState): PartNeed[] =>

@@ -1,6 +1,6 @@
 import type { CauseId, Instant, ModelId, PlatformId, RoleId, TicketId } from '../units';
 import { rungOf, waitsFor, type Rung, type Waiting } from './ladder';
-import { standing, type Shaken } from './standing';
+import { benchMinutes, standing, type Shaken } from './standing';
 import type { TicketState } from './state';
 
 /** What the floor shows of a ticket: rebuildable from its events, without a 'now'. */
@@ -21,8 +21,10 @@ export type TicketSummary = {
   rung: Rung;
   shaken: Shaken[];
   closed: boolean;
+  /** Hands-on minutes that the bench still owes it; missing in a summary that was kept before it was counted. */
+  benchMinutes?: number;
   /** What is gone from a donor, by role and position; null for a machine that is none. */
-  donor: { taken: { roleId: RoleId; position: string }[] } | null;
+  donor: { taken: { roleId: RoleId; position: string; forTicket?: number }[] } | null;
 };
 
 /** O(parts + findings). */
@@ -48,6 +50,7 @@ export function summarise(state: TicketState): TicketSummary {
     rung: rungOf(state),
     shaken: state.closed ? [] : standing(state).shaken,
     closed: state.closed !== null,
-    donor: state.donor ? { taken: state.donor.taken.map(({ roleId, position }) => ({ roleId, position })) } : null,
+    benchMinutes: benchMinutes(state),
+    donor: state.donor && { taken: state.donor.taken },
   };
 }

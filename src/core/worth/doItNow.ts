@@ -1,7 +1,7 @@
-import { failuresUntil, type LifeComponent } from './problem';
+import { failuresUntil, type Weibull } from './problem';
 
 /** Chance that a component which works at an age fails within so many years more. */
-export const failsWithin = (life: LifeComponent, ageYears: number, years: number): number =>
+export const failsWithin = (life: Weibull, ageYears: number, years: number): number =>
   -Math.expm1(failuresUntil(life, ageYears) - failuresUntil(life, ageYears + years));
 
 /** What doing a job while the machine is open saves later, and what it costs today. */
@@ -19,7 +19,7 @@ export type DoNow = {
  * comes, about half way to the machine's end. `extra`: what it costs more today. Closed form.
  */
 export function doItNow(question: {
-  life: LifeComponent;
+  life: Weibull;
   ageYears: number;
   /** Until the machine is replaced. */
   yearsLeft: number;

@@ -1,5 +1,6 @@
 /** Weibull life of one component: hazard h(t) = (shape/scale)(t/scale)^(shape−1) per year; repair cost lognormal with this mean. */
-export type LifeComponent = { shape: number; scaleYears: number; cost: number; costVariation: number };
+export type Weibull = { shape: number; scaleYears: number };
+export type LifeComponent = Weibull & { cost: number; costVariation: number };
 
 /** Floats in major units of money; rho per year, >= 0: zero means that later money counts in full, and the long-run average decides. */
 export type ReplacementProblem = {
@@ -27,4 +28,4 @@ export function totalHazard(life: readonly LifeComponent[], age: number): number
 }
 
 /** Expected failures of a component from new to an age: the integral of its hazard, exact. */
-export const failuresUntil = ({ shape, scaleYears }: LifeComponent, age: number): number => (age / scaleYears) ** shape;
+export const failuresUntil = ({ shape, scaleYears }: Weibull, age: number): number => (age / scaleYears) ** shape;

@@ -66,7 +66,8 @@ const maybeAmount = (label: string, field: 'collectionFee' | 'deliveryFee', note
 /** A share that is kept in hundredths of a percent. */
 const share = (
   label: string,
-  field: 'taxBasisPoints' | 'partsMarkupBasisPoints' | 'reserveBasisPoints' | 'depositBasisPoints',
+  field:
+    'taxBasisPoints' | 'partsMarkupBasisPoints' | 'reserveBasisPoints' | 'depositBasisPoints' | 'usedPartsBasisPoints',
   note?: string,
 ): Line => ({
   label,
@@ -172,6 +173,11 @@ const LINES: Line[] = [
     'reserveBasisPoints',
     'The chance that the mend does not hold, where that is less. A line of the offer.',
   ),
+  share(
+    'Used part out of a donor, of a new one’s price',
+    'usedPartsBasisPoints',
+    'Taking it out and testing it is in that price.',
+  ),
   share('Asked for before parts are ordered, of their price', 'depositBasisPoints', '0: nothing.'),
   maybeAmount('Fetching a machine', 'collectionFee', 'Empty: not done.'),
   maybeAmount('Bringing it back', 'deliveryFee', 'Empty: not done.'),
@@ -183,11 +189,19 @@ const LINES: Line[] = [
     (warrantyMonths) => ({ warrantyMonths }),
   ),
   whole(
-    'Until a bench is free',
+    'Until a bench is free, at least',
     'queueDays',
     'working days',
     (settings) => settings.queueDays,
     (queueDays) => ({ queueDays }),
+    'What the other machines in the shop still need on the bench is reckoned: the longer of the two counts.',
+  ),
+  whole(
+    'At the benches at the same time',
+    'benches',
+    'people',
+    (settings) => settings.benches,
+    (benches) => ({ benches }),
   ),
   whole(
     'Where joints cure it has about',

@@ -5,7 +5,16 @@ import { OldPart } from '../shared/OldPart';
 import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { useDonors } from '../shared/useDonors';
-import { acceptedOption, awaited, leftOver, needsOf, takeFromShelf, unordered, type PartNeed } from '@/core/ticket';
+import {
+  acceptedOption,
+  awaited,
+  leftOver,
+  needsOf,
+  takeFromShelf,
+  toBuy,
+  unordered,
+  type PartNeed,
+} from '@/core/ticket';
 import { Button, cx, Mark, NumberText } from '@/ui';
 import { formatDate, plural, ROUTE_WORDS, shakenWords } from '@/words';
 
@@ -34,11 +43,19 @@ type NeedProps = OrderProps & { need: PartNeed; firm: boolean };
 
 /** A donor on the shelf that carries this part: taken there, it is noted on both tickets. */
 function FromDonor({ state, need, fromDonor }: NeedProps) {
-  const { requirementId, roleId, position, bought } = need.requirement;
-  const [match] = useDonors(state, roleId, position, [bought.partId]);
+  const { requirementId, roleId, position, bought, donor: wanted } = need.requirement;
+  const matches = useDonors(state, roleId, position, [bought.partId]);
+  const match = matches.find(({ donor }) => donor.ticketId === wanted?.ticketId) ?? matches[0];
   if (!match) return null;
   const { donor } = match;
-  return <Button onClick={() => void fromDonor(donor.ticketId, requirementId)}>Taken from donor {donor.number}</Button>;
+  return (
+    <Button
+      {...(wanted ? { tone: 'main' as const, ...DO_NEXT } : {})}
+      onClick={() => void fromDonor(donor.ticketId, requirementId)}
+    >
+      Taken from donor {donor.number}
+    </Button>
+  );
 }
 
 /** Where one part stands: here, on the way (line by line), or to be ordered or taken. */
@@ -55,6 +72,7 @@ function Need(props: NeedProps) {
         <span className="block text-sm text-soft">
           {ROUTE_WORDS[route]}
           {alternatives.length ? ` · ${plural(alternatives.length, 'other number')} would do` : ''}
+          {requirement.donor ? ` · machine ${requirement.donor.number}: test it before it goes in` : ''}
           {route === 'typed' && supply.missing > 0 && bought.cost === null
             ? ' · nobody named a price yet: type it at Part, and it is planned with the others'
             : ''}
@@ -94,6 +112,7 @@ export function OrderStation(props: OrderProps) {
   const main = part.parts?.main;
   const needs = needsOf(state);
   const open = unordered(state);
+  const buying = toBuy(state).length > 0;
   const left = leftOver(state);
   const yes = acceptedOption(state.round) !== null;
   const shaken = next.shaken.filter(({ decision }) => decision === 'order');
@@ -151,11 +170,11 @@ export function OrderStation(props: OrderProps) {
           href="/orders"
           className={cx(
             'inline-flex min-h-11 items-center self-start rounded-sm border-[1.5px] px-3.5 font-semibold',
-            open.length && yes ? 'border-mark bg-mark text-mark-ink' : 'border-edge bg-sheet',
+            buying && yes ? 'border-mark bg-mark text-mark-ink' : 'border-edge bg-sheet',
           )}
-          {...DO_NEXT}
+          {...(open.length && !buying ? {} : DO_NEXT)}
         >
-          {open.length && yes ? 'Plan the orders of all machines' : 'To the orders'}
+          {buying && yes ? 'Plan the orders of all machines' : 'To the orders'}
         </Link>
       ) : null}
     </div>

@@ -44,6 +44,9 @@ function swappedBy(causes: readonly Cause[], roles: readonly Role[]): (operation
     );
 }
 
+/** A part out of a donor is tried before it goes in. */
+const testOfUsed = ({ usedTest }: Role): string[] => (usedTest ? [`Used: ${usedTest}`] : []);
+
 /** What the rescues that were chosen add to what their chances had in the price already; null where that is nothing. */
 function beyondOf(
   plan: WorkPlan,
@@ -116,7 +119,10 @@ export const benchChapter: Chapter<
       : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null, rootProofId);
     const ready = { partsHere, yes: accepted !== null, curing };
     const usedUp = new Set(knowledge.operations.flatMap(({ consumables }) => consumables.map(({ id }) => id)));
-    const parts = roles.filter(({ id }) => !usedUp.has(id));
+    const used = new Set(round.parts.flatMap(({ donor, roleId }) => (donor ? [roleId] : [])));
+    const parts = roles
+      .filter(({ id }) => !usedUp.has(id))
+      .map((role) => (used.has(role.id) ? { ...role, prepare: [...testOfUsed(role), ...role.prepare] } : role));
     const begun = round.ticks.map(({ at }) => at).sort()[0] ?? null;
     return {
       plan,

@@ -11,7 +11,7 @@ import {
 } from '../../diagnose';
 import type { Step } from '../../labour';
 import { cureHours, type Room } from '../../measure';
-import { causeFactor, stepTime, timeFactor, type Learned, type StepTime } from '../../learn';
+import { causeFactor, rescueChance, stepTime, timeFactor, type Learned, type StepTime } from '../../learn';
 import type { TicketEvidence, TicketState } from '../../ticket';
 import type { Chapter } from '../chapter';
 import type { Machine } from './machine';
@@ -45,7 +45,7 @@ export const loreChapter: Chapter<
     const known = knowledgeFor(catalogue, platform, designs);
     const knowledge = {
       ...known,
-      operations: withCures(withLacking(known.operations, lackingTools), known.joints, room),
+      operations: withRescues(withCures(withLacking(known.operations, lackingTools), known.joints, room), learned),
     };
     const priors = priorsOf(knowledge);
     const factors = new Map(
@@ -72,6 +72,14 @@ function withLacking(operations: Knowledge['operations'], lackingTools: readonly
     return lacks.length ? { ...operation, lacks } : operation;
   });
 }
+
+/** How often an operation needs its rescue, as this shop has seen it. */
+const withRescues = (operations: Knowledge['operations'], { rescues }: Learned): Knowledge['operations'] =>
+  operations.map((operation) =>
+    rescues[operation.id]
+      ? { ...operation, rescueChance: rescueChance(rescues, operation.id, operation.rescueChance) }
+      : operation,
+  );
 
 /** Operations that close a joint wait for as long as it cures here. */
 const withCures = (

@@ -1,5 +1,6 @@
 import { OTHER_CAUSE, waysToMend, type Catalogue, type Cause, type Platform, type Way } from '../../catalogue';
 import type { CauseRanking } from '../../diagnose';
+import type { Donor } from '../../fit';
 import { buildQuote, type Quote, type QuoteOption } from '../../quote';
 import {
   addDays,
@@ -23,6 +24,7 @@ import {
   type Sundries,
   type WhyNot,
 } from '../options';
+import { usedCandidate } from '../usedPart';
 import { partsOfCause, pricedParts, type CauseParts, type PartQuestion } from '../pricing';
 import type { Settings } from '../settings';
 import type { RequirementDraft, TicketState } from '../../ticket';
@@ -208,12 +210,19 @@ const wayOf = (
 /** Up to three ways for the customer. `job`: how the cause is mended; `chosen`: the number decided on, joined by + where there are several. */
 export const offerChapter: Chapter<
   'offer',
-  JobWorld & { jobs: Jobs; job: Job; second: Cause | null; chosen: string | null },
+  JobWorld & {
+    catalogue: Catalogue;
+    donors: readonly Donor[];
+    jobs: Jobs;
+    job: Job;
+    second: Cause | null;
+    chosen: string | null;
+  },
   OfferMade | null
 > = {
   name: 'offer',
-  byContent: ['settings', 'carriage'],
-  answer: ({ job, jobs, second, chosen, ...world }) => {
+  byContent: ['settings', 'carriage', 'donors'],
+  answer: ({ catalogue, donors, job, jobs, second, chosen, ...world }) => {
     const { numbers } = world;
     const parts = numbers.get(job.way.cause);
     if (!parts) return null;
@@ -228,6 +237,7 @@ export const offerChapter: Chapter<
         const its = numbers.get(way.cause);
         return its ? [{ way, isDone, parts: its }] : [];
       }),
+      (answer) => usedCandidate(answer, { catalogue, donors, ...world }),
     );
     const priced = keyBy(quote.options, ({ id }) => id);
     const shown = offered.flatMap(({ id }) => priced.get(id) ?? []);

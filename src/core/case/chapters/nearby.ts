@@ -1,5 +1,5 @@
 import { livesOf, type Catalogue, type Cause, type Condition, type Life } from '../../catalogue';
-import { lifeFactor } from '../../diagnose';
+import { lifeByWeight, lifeFactor } from '../../diagnose';
 import { planWork } from '../../labour';
 import { buildQuote } from '../../quote';
 import { toMajor, type CauseId } from '../../units';
@@ -12,6 +12,8 @@ import { contextOf, type Job, type Jobs, type JobWorld } from './jobs';
 export type NearbyJob = DoNow & {
   causeId: CauseId;
   name: string;
+  /** No life of its own is known: it is reckoned from how often the cause comes. */
+  lifeEstimated: boolean;
   extraMinutes: number;
   /** By itself, one day, with a way in of its own; gross, as `extra`. */
   alone: number;
@@ -25,12 +27,23 @@ const MOST_SHOWN = 4;
 /** What saves less, in units of money, is not worth a word. */
 const WORTH_A_WORD = 1;
 
-/** The life of the part that a cause needs: its own row, else that of another cause of the same part. */
-function lifeOf(rows: readonly Life[], causes: readonly Cause[], cause: Cause): Life | null {
-  const own = rows.find(({ causeId }) => causeId === cause.id);
-  if (own) return own;
+type KnownLife = Pick<Life, 'shape' | 'scaleYears'> & { ofCause: CauseId; estimated: boolean };
+
+/** The life of the part that a cause needs: its own row, else that of another cause of the same part, else from how often it comes. */
+function lifeOf(rows: readonly Life[], causes: readonly Cause[], cause: Cause): KnownLife | null {
   const same = causes.filter(({ id, roleId }) => id !== cause.id && roleId !== undefined && roleId === cause.roleId);
-  return rows.find(({ causeId }) => same.some(({ id }) => id === causeId)) ?? null;
+  const row =
+    rows.find(({ causeId }) => causeId === cause.id) ??
+    rows.find(({ causeId }) => same.some(({ id }) => id === causeId));
+  const life = row ?? lifeByWeight(rows, causes, cause);
+  return (
+    life && {
+      shape: life.shape,
+      scaleYears: life.scaleYears,
+      ofCause: row?.causeId ?? cause.id,
+      estimated: !row,
+    }
+  );
 }
 
 /** Every job near to the one that is done, the most worth first; empty where nobody knows lives or how long the machine is kept. */
@@ -76,7 +89,7 @@ export const nearbyChapter: Chapter<
       const both = withAnother(context, job.way, own, { cause, parts });
       const extra = priceOf(both) - leadPrice;
       const now = doItNow({
-        life: { ...life, cost: toMajor(life.cost), scaleYears: life.scaleYears * lifeFactor(conditions, life.causeId) },
+        life: { shape: life.shape, scaleYears: life.scaleYears * lifeFactor(conditions, life.ofCause) },
         ageYears,
         yearsLeft: owning.yearsLeft,
         cost: other.grossMajor + toMajor(settings.disruption),
@@ -84,12 +97,27 @@ export const nearbyChapter: Chapter<
         rho: settings.rho,
       });
       return [
-        { ...now, causeId: cause.id, name: cause.name, extraMinutes, aloneMinutes, alone: other.grossMajor, extra },
+        {
+          ...now,
+          lifeEstimated: life.estimated,
+          causeId: cause.id,
+          name: cause.name,
+          extraMinutes,
+          aloneMinutes,
+          alone: other.grossMajor,
+          extra,
+        },
       ];
     });
     return all
       .filter(({ saves }) => saves >= WORTH_A_WORD)
-      .sort((a, b) => b.saves - b.extra - (a.saves - a.extra))
+      // What pays first; then what is known of, before what is reckoned.
+      .sort(
+        (a, b) =>
+          Number(b.pays) - Number(a.pays) ||
+          Number(a.lifeEstimated) - Number(b.lifeEstimated) ||
+          b.saves - b.extra - (a.saves - a.extra),
+      )
       .slice(0, MOST_SHOWN);
   },
 };

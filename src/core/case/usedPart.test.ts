@@ -1,0 +1,131 @@
+import { describe, expect, it } from 'vitest';
+import { eventsAfter } from '../../../tests/support/acts';
+import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
+import type { Donor } from '../fit';
+import { nothingLearned } from '../learn';
+import {
+  acceptedOption,
+  answerOffer,
+  applyEvents,
+  chooseParts,
+  offer,
+  settleCause,
+  takeFromDonor,
+  toBuy,
+  unordered,
+  type TicketEvent,
+} from '../ticket';
+import { asId, asInstant, defined, toMajor, type TicketId } from '../units';
+import { compose, createDesk, offerOf, settlementOf, type Weighed } from '.';
+
+const NOW = asInstant('2026-11-24T08:00:00.000Z');
+const catalogue = demoCatalogue();
+const settings = demoSettings();
+const ticket = defined(
+  [...demoTickets()].find(
+    ([number, events]) => number > 200 && applyEvents(events).plate && !applyEvents(events).round.cause,
+  ),
+  'an open ticket with a plate',
+)[1];
+const model = defined(
+  catalogue.models.find(({ platformId }) => platformId === 'fj-a2'),
+  'a model',
+);
+const plated = ticket.map((event) =>
+  event.data.type === 'plate-read'
+    ? {
+        ...event,
+        data: { ...event.data, modelId: model.id, modelNumber: model.modelNumber, platformId: model.platformId },
+      }
+    : event,
+);
+const donor = (change: Partial<Donor> = {}): Donor => ({
+  ticketId: asId<TicketId>('the-donor'),
+  number: 88,
+  modelId: model.id,
+  platformId: model.platformId,
+  causeId: null,
+  taken: [],
+  ...change,
+});
+const assessed = (events: readonly TicketEvent[], donors: readonly Donor[], change = {}): Weighed => {
+  const world = { catalogue, settings: { ...settings, ...change }, learned: nothingLearned(), donors };
+  const result = compose(createDesk().run, world, applyEvents(events), NOW);
+  if (result.kind === 'unread') throw new Error('not read');
+  return result;
+};
+const settled = (id: string) => {
+  const { lore } = assessed(plated, []);
+  const cause = defined(
+    lore.causes.find((one) => one.id === id),
+    id,
+  );
+  return eventsAfter(plated, NOW, settleCause(settlementOf(cause)));
+};
+const waysOf = ({ offer: made }: Weighed) => [...(made?.quote.options ?? []), ...(made?.notOffered ?? [])];
+const usedIn = (weighed: Weighed) => waysOf(weighed).find(({ kind }) => kind === 'used-part');
+
+describe('a part out of a machine on the shelf', () => {
+  it('is a way of its own: here today, at the shop’s share of a new one, less sure and shorter-lived', () => {
+    const weighed = assessed(settled('board'), [donor()]);
+    const used = defined(
+      weighed.offer?.quote.options.find(({ kind }) => kind === 'used-part'),
+      'a used board',
+    );
+    const own = defined(weighed.offer?.quote.options[0], 'a new board');
+    const [line, new_] = [used, own].map((option) =>
+      defined(
+        option.lines.find(({ kind }) => kind === 'part'),
+        'its line',
+      ),
+    );
+    expect(line?.usedFrom).toBe(88);
+    const share = toMajor(defined(line?.amounts, 'a price').net) / toMajor(defined(new_?.amounts, 'a price').net);
+    expect(share).toBeCloseTo(settings.usedPartsBasisPoints / 10_000, 2);
+    const promised = (id: string) =>
+      defined(
+        weighed.offer?.options.find((option) => option.id === id),
+        id,
+      );
+    expect(promised(used.id).cure).toBeLessThan(promised(own.id).cure);
+    expect(promised(used.id).lifeShare).toBeLessThan(promised(own.id).lifeShare);
+    expect(used.readyOn && own.readyOn && used.readyOn < own.readyOn).toBe(true);
+  });
+
+  it('is there only where the donor carries it, did not fail of it and still has it, and where such a part is ever fitted used', () => {
+    const board = settled('board');
+    const causeId = applyEvents(board).round.cause?.causeId ?? null;
+    const roleId = defined(assessed(board, []).part?.parts?.main, 'a board').roleId;
+    expect(usedIn(assessed(board, []))).toBeUndefined();
+    expect(usedIn(assessed(board, [donor({ causeId })]))).toBeUndefined();
+    expect(usedIn(assessed(board, [donor({ taken: [{ roleId, position: 'any' }] })]))).toBeUndefined();
+    expect(usedIn(assessed(settled('bearings'), [donor()]))).toBeUndefined();
+    expect(usedIn(assessed(settled('door-seal'), [donor()]))).toBeUndefined();
+  });
+
+  it('is not bought: the customer’s yes to it asks for the donor, and once it is taken nothing is missing', () => {
+    const board = settled('board');
+    const weighed = assessed(board, [donor()]);
+    const draft = defined(offerOf(weighed), 'an offer');
+    const used = defined(
+      draft.options.find(({ kind }) => kind === 'used-part'),
+      'a used board',
+    );
+    const own = defined(draft.options[0], 'a new board');
+    const agreed = eventsAfter(
+      board,
+      NOW,
+      chooseParts(draft.causeId, own.parts),
+      offer(draft),
+      answerOffer('yes', used.id),
+    );
+    const state = applyEvents(agreed);
+    expect(acceptedOption(state.round)?.kind).toBe('used-part');
+    const [need, ...others] = unordered(state);
+    expect(need?.requirement).toMatchObject({ route: 'donor', donor: { number: 88 }, alternatives: [] });
+    expect(toBuy(state)).toHaveLength(others.length);
+    const kept = { ...state, ticketId: asId<TicketId>('the-donor'), number: 88, donor: { taken: [] } };
+    const taken = takeFromDonor(state, kept, defined(need, 'a need').requirement.requirementId);
+    expect(taken.ok).toBe(true);
+  });
+});
