@@ -80,6 +80,7 @@ export const demoSettings = (): Settings => ({
   address: 'Slipway 7, Tolkenhafen',
   phone: '0555 010 204',
   zone: 'Europe/Berlin',
+  instruments: ['multimeter 1, checked March 2026', 'insulation tester, checked March 2026'],
   // As the jobs of its morning show.
   opensWeldedTubs: true,
   collectionFee: { amountMinor: 2200, currency: 'EUR' },

@@ -1,6 +1,6 @@
 import type { TicketEventData, TicketEventOf } from '@/core/ticket';
 import { capital, formatMinutes, formatMoney, formatPercent, listOf, plural } from './format';
-import { runWords, seatWords, verdictWords } from './measuring';
+import { measuredWords, runWords, seatWords, verdictWords } from './measuring';
 import { optionWords } from './quote';
 import { codeWords, MEANS_WORDS } from './ticket';
 
@@ -65,6 +65,10 @@ export function eventWords(data: TicketEventData): string {
       return data.causeId === null ? `Not together after all: ${data.name}` : `To be offered together: ${data.name}`;
     case 'worker-noted':
       return data.name ? `Works on it: ${data.name}` : 'Nobody said who works on it';
+    case 'bench-reopened':
+      return `Opened again after a proof that failed: ${plural(data.steps.length, 'step')} to be put back`;
+    case 'counted-home':
+      return data.missing.length ? `Counted: ${listOf(data.missing)} not home` : 'Counted: all home';
     case 'readied':
       return `${data.ok ? 'Here' : 'Not here after all'}: ${READY_WORDS[data.item]}`;
     case 'step-remarked':
@@ -126,7 +130,7 @@ export function eventWords(data: TicketEventData): string {
     case 'check-done':
       return `Checked: ${data.title}: ${data.outcome?.toLowerCase() ?? 'not sure'}`;
     case 'reading-noted':
-      return `Measured ${data.label}: ${data.value === null ? 'open' : `${data.value} ${data.unit}`}, ${verdictWords(data, data.unit)}`;
+      return `Measured ${data.label}: ${measuredWords(data)}, ${verdictWords(data, data.unit)}`;
     case 'part-measured':
       return data.value === ''
         ? `Not measured after all: ${data.label}`

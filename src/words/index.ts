@@ -29,7 +29,7 @@ export { cutOffWords, notSavedWords, troubleWords, underWayWords } from './troub
 export { learnedFromWords, ownRowWords } from './own';
 export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
 export { figureWords } from './settings';
-export { runWords, STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
+export { measuredWords, runWords, STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
 export { compareWords, differenceWords, readingWords, serialProblemWords, type InputWords } from './numbers';
 export {
   crossProblemWords,

@@ -108,3 +108,14 @@ export function runWords({
   ].filter((part) => part !== null);
   return `${title} (${how.join(', ')})${seen === '' ? '' : `: ${seen}`}`;
 }
+
+/** A reading with its unit, and with what it was taken. */
+export const measuredWords = ({
+  value,
+  unit,
+  instrument,
+}: {
+  value: number | null;
+  unit: string;
+  instrument?: string | undefined;
+}): string => `${value === null ? 'open' : `${value} ${unit}`}${instrument ? `, with ${instrument}` : ''}`;

@@ -61,6 +61,10 @@ export function stepBarWords(bar: StepBar): string {
       return `there is no way back from this, and ${listOf(bar.lacking.map((what) => (what === 'parts' ? 'its parts are not here' : 'the customer has not said yes')))}`;
     case 'goes-back-after':
       return `first: ${listOf(bar.titles.map((title) => title.toLowerCase()))}`;
+    case 'count-first':
+      return 'count tools, screws and pieces home before it is closed';
+    case 'not-home':
+      return `not home: ${listOf([...bar.missing, ...bar.pieces.map((piece) => `piece ${piece}`)])}`;
   }
 }
 

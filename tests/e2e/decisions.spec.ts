@@ -1,7 +1,18 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { emptyShop, enter, expect, openTicket, settled, stepsOf, suppliersBooks, test, unfold } from './support';
+import {
+  emptyShop,
+  enter,
+  expect,
+  openTicket,
+  settled,
+  stepsOf,
+  suppliersBooks,
+  test,
+  unfold,
+  workThrough,
+} from './support';
 
 const planned = async (page: Page) => {
   await page.goto('/orders');
@@ -107,12 +118,7 @@ async function choosePart(page: Page): Promise<void> {
 
 async function finishBench(page: Page): Promise<void> {
   const bench = await unfold(page, 'Bench');
-  await expect(stepsOf(bench).first()).toBeVisible({ timeout: 30_000 });
-  const left = stepsOf(bench, false);
-  for (let index = await left.count(); index > 0; index -= 1) {
-    await left.first().click();
-    await expect(left).toHaveCount(index - 1);
-  }
+  await workThrough(bench);
   await bench.getByRole('button', { name: /Nothing left over/ }).click({ timeout: 30_000 });
 }
 

@@ -206,3 +206,26 @@ export const stepsOf = (bench: Locator, done?: boolean): Locator =>
   done === undefined
     ? bench.getByTestId('step')
     : bench.locator(`[data-testid="step"][aria-checked="${String(done)}"]`);
+
+/** The first step that may be done now. */
+export const freeStep = (bench: Locator): Locator =>
+  bench.locator('[data-testid="step"][aria-checked="false"]:not([aria-disabled="true"])').first();
+
+/** Ticks every step that is left, and counts home before it is closed; how many were ticked. */
+export async function workThrough(bench: Locator, by: 'click' | 'tap' = 'click'): Promise<number> {
+  const left = stepsOf(bench, false);
+  const free = freeStep(bench);
+  const home = bench.getByRole('button', { name: 'All of it is home' });
+  await expect(stepsOf(bench).first()).toBeAttached({ timeout: 30_000 });
+  const steps = await left.count();
+  for (let count = steps; count > 0; count -= 1) {
+    await expect(free.or(home).first()).toBeVisible({ timeout: 30_000 });
+    if (await home.isVisible()) {
+      await home[by]();
+      await expect(bench).toContainText('All home.', { timeout: 30_000 });
+    }
+    await free[by]();
+    await expect(left).toHaveCount(count - 1, { timeout: 30_000 });
+  }
+  return steps;
+}

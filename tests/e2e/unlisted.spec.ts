@@ -8,7 +8,7 @@ import {
   findingNamed,
   press,
   settled,
-  stepsOf,
+  workThrough,
   test,
   unfold,
 } from './support';
@@ -239,12 +239,7 @@ async function mend(page: Page): Promise<void> {
 
   await page.goto(ticketUrl);
   const bench = await unfold(page, 'Bench');
-  const steps = stepsOf(bench);
-  await expect(steps.first()).toBeVisible({ timeout: 30_000 });
-  for (let left = await steps.count(); left > 0; left -= 1) {
-    await stepsOf(bench, false).first().click();
-    await expect(stepsOf(bench, false)).toHaveCount(left - 1);
-  }
+  await workThrough(bench);
   await bench.getByRole('button', { name: /Nothing left over/ }).click();
   const proof = await unfold(page, 'Proof');
   const open = proof.getByRole('button', { name: /^Passed:/ });

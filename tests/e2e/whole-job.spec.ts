@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { extractText } from 'unpdf';
-import { doNext, enter, expect, press, settled, stepsOf, tabTo, test } from './support';
+import { doNext, enter, expect, press, settled, freeStep, stepsOf, tabTo, test } from './support';
 
 const station = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
@@ -123,8 +123,17 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
     await expect(bench).toContainText('Strip down, in this order', { timeout: 30_000 });
     await expect(bench).toContainText('Caution.');
     const steps = await stepsOf(bench).count();
+    const free = freeStep(bench);
+    const home = bench.getByRole('button', { name: 'All of it is home' });
     expect(steps).toBeGreaterThan(4);
     for (let done = 0; done < steps; done += 1) {
+      await expect(free.or(home).first()).toBeVisible();
+      if (await home.isVisible()) {
+        await press(page, 'd');
+        await page.keyboard.press('Enter');
+        await expect(home).toBeHidden();
+        await expect(free).toBeVisible();
+      }
       await press(page, 'd');
       await expect(stepsOf(bench, true)).toHaveCount(done);
       await page.keyboard.press('Enter');

@@ -1,5 +1,6 @@
 import type { Handling, Joint, Platform, Role } from '../catalogue';
 import {
+  jobsOnTheWay,
   mergeQuantities,
   sameStep,
   type PlannedOperation,
@@ -20,6 +21,7 @@ export type BenchState = {
   pieces?: readonly { piece: number; text: string; step: Step; photoId: string | null; home: boolean }[];
   swaps?: readonly { roleId: RoleId; text: string }[];
   rescues?: readonly { operationId: string; minutes: number }[];
+  count?: { missing: readonly string[] } | null;
 };
 
 /** How the machine's operations are done by hand, and what has to be done with which part. */
@@ -38,7 +40,10 @@ export type StepBar =
   | { kind: 'not-off' }
   | { kind: 'curing' }
   | { kind: 'no-way-back'; lacking: ('parts' | 'yes')[] }
-  | { kind: 'goes-back-after'; titles: string[] };
+  | { kind: 'goes-back-after'; titles: string[] }
+  /** It closes the machine: what was used and taken off is counted first, and all of it is home. */
+  | { kind: 'count-first' }
+  | { kind: 'not-home'; missing: string[]; pieces: number[] };
 
 export type Rescue = {
   when: string | null;
@@ -64,6 +69,8 @@ export type SwapTask = {
 
 export type SheetStep = {
   step: Step;
+  /** How many of the sheet's jobs need it on their way. */
+  jobs: number;
   title: string;
   minutes: number;
   cautions: readonly string[];
@@ -111,18 +118,49 @@ export type WorkSheet = {
   now: MachineNow;
   /** Taken off so far and not put back yet, by the ticks. */
   off: { screws: number; connections: number; pieces: number };
+  /** Before the machine is closed; null where no step closes it with screws. */
+  count: HomeCount | null;
+};
+
+export type HomeCount = {
+  /** The step that closes it. */
+  closing: Step;
+  title: string;
+  /** Tools that are not needed any more then. */
+  tools: string[];
+  /** Screws that the closing step itself takes. */
+  screwsLeft: number;
+  /** Pieces without a name that belong elsewhere, and are not home. */
+  pieces: number[];
+  /** Nothing else stands against closing it, and it is not closed yet. */
+  isDue: boolean;
+  missing: readonly string[] | null;
 };
 
 const NOTHING: Manual = { handling: new Map(), joints: new Map(), swapped: () => [] };
 const EVERYTHING: Beforehand = { partsHere: true, yes: true, curing: false };
 
 /** What is asked of every step of a sheet. */
-type Sheet = { plan: OrderedPlan; state: BenchState; manual: Manual; before: Beforehand; now: MachineNow };
+type Sheet = {
+  plan: OrderedPlan;
+  state: BenchState;
+  manual: Manual;
+  before: Beforehand;
+  now: MachineNow;
+  /** The last step back that has screws: it closes the machine. */
+  closing: WorkStep | null;
+  jobs: ReadonlyMap<string, number>;
+  count: HomeCount | null;
+};
+
+const screwsIn = ({ handling }: Manual, operationId: string): number =>
+  sum((handling.get(operationId)?.screws ?? []).map((text) => screwsOf(text).count));
 
 const isTicked = ({ ticks }: BenchState, step: Step): boolean => ticks.some((tick) => sameStep(tick.step, step));
 
 /** Why a step may not be done in the state in which the machine is. */
-function barOf({ kind, operationId, operation }: WorkStep, { plan, state, now, before }: Sheet): StepBar | null {
+function barOf({ kind, operationId, operation }: WorkStep, sheet: Sheet): StepBar | null {
+  const { plan, state, now, before, closing, count } = sheet;
   const ticked = (phase: Step['phase'], id: string) => isTicked(state, { phase, operationId: id });
   const isolates = plan.strip.some(({ operation: { power } }) => power === 'off');
   const live = isolates && now.power === 'on' && operation.power !== 'off' ? { kind: 'not-isolated' as const } : null;
@@ -130,16 +168,22 @@ function barOf({ kind, operationId, operation }: WorkStep, { plan, state, now, b
     const lacking = [...(before.partsHere ? [] : ['parts' as const]), ...(before.yes ? [] : ['yes' as const])];
     return live ?? (operation.noReturn && lacking.length ? { kind: 'no-way-back', lacking } : null);
   }
-  // It is plugged in when nothing is left to take off or to do.
-  const left = operation.power === 'off' ? plan.strip.filter((step) => !ticked(step.kind, step.operationId)) : [];
-  const first = [
-    ...left,
-    ...plan.refit.filter(
-      ({ operationId: other }) => plan.refitAfter.get(operationId)?.has(other) && !ticked('refit', other),
-    ),
-  ];
+  const isClosing = closing?.operationId === operationId;
+  // It is closed, and plugged in, when nothing is left to take off or to do.
+  const left =
+    isClosing || operation.power === 'off' ? plan.strip.filter((step) => !ticked(step.kind, step.operationId)) : [];
+  // What closes it waits for all that is sorted before it: else the count would not be the last.
+  const waitsFor = isClosing
+    ? plan.refit.slice(0, plan.refit.indexOf(closing))
+    : plan.refit.filter((step) => plan.refitAfter.get(operationId)?.has(step.operationId));
+  const first = [...left, ...waitsFor.filter((step) => !ticked('refit', step.operationId))];
   if (first.length) return { kind: 'goes-back-after', titles: first.map(({ title }) => title) };
   if (operation.kind === 'access' && !ticked('strip', operationId)) return { kind: 'not-off' };
+  if (count?.closing.operationId === operationId && !live) {
+    if (count.missing === null) return { kind: 'count-first' };
+    if (count.missing.length || count.pieces.length)
+      return { kind: 'not-home', missing: [...count.missing], pieces: count.pieces };
+  }
   // Its way back opens the tap.
   return live ?? (before.curing && operation.water === 'shut' ? { kind: 'curing' } : null);
 }
@@ -158,6 +202,26 @@ const swapTasks = (roles: readonly Role[], done: BenchState['swaps'] = []): Swap
       ...(carryOver.length ? [task('keep', '')] : []),
     ];
   });
+
+/** Before the machine is closed the bench is counted empty. O(steps). */
+function countOf(sheet: Omit<Sheet, 'count'>): HomeCount | null {
+  const { plan, state, manual, closing } = sheet;
+  if (!closing) return null;
+  const { operationId, title } = closing;
+  const step: Step = { phase: 'refit', operationId };
+  const later = new Set(plan.refit.slice(plan.refit.indexOf(closing)).flatMap(({ operation }) => operation.tools));
+  return {
+    closing: step,
+    title,
+    tools: plan.tools.filter((tool) => !later.has(tool)),
+    screwsLeft: screwsIn(manual, operationId),
+    pieces: (state.pieces ?? [])
+      .filter((one) => !one.home && one.step.operationId !== operationId)
+      .map(({ piece }) => piece),
+    isDue: !isTicked(state, step) && barOf(closing, { ...sheet, count: null }) === null,
+    missing: state.count?.missing ?? null,
+  };
+}
 
 function rescueOf(
   { id, rescue, rescueChance, rescueMinutes }: PlannedOperation,
@@ -192,6 +256,7 @@ function toStep(work: WorkStep, sheet: Sheet): SheetStep {
   const closes = isRefit || operation.refitMinutes === 0;
   return {
     step,
+    jobs: sheet.jobs.get(operationId) ?? 0,
     title,
     minutes: minutes + chosen,
     cautions: isRefit ? (own?.refitCautions ?? []) : operation.cautions,
@@ -231,7 +296,11 @@ export function buildWorkSheet(
   before: Beforehand = EVERYTHING,
 ): WorkSheet {
   const now = machineNow(plan, state.ticks, manual.handling);
-  const of = (work: WorkStep) => toStep(work, { plan, state, manual, before, now });
+  const closing = plan.refit.findLast(({ operationId }) => screwsIn(manual, operationId) > 0) ?? null;
+  const jobs = jobsOnTheWay(plan.strip.map(({ operation }) => operation));
+  const sheet = { plan, state, manual, before, now, closing, jobs };
+  const count = countOf(sheet);
+  const of = (work: WorkStep) => toStep(work, { ...sheet, count });
   const sections: SheetSection[] = [
     { kind: 'strip', steps: plan.strip.filter((step) => step.kind === 'strip').map(of) },
     { kind: 'work', steps: plan.strip.filter((step) => step.kind === 'work').map(of) },
@@ -253,10 +322,11 @@ export function buildWorkSheet(
     remainingMinutes: sum(open.map((step) => step.minutes)),
     now,
     off: {
-      screws: sum(off.flatMap((one) => (one?.screws ?? []).map((text) => screwsOf(text).count))),
+      screws: sum(now.off.map(({ operationId }) => screwsIn(manual, operationId))),
       connections: sum(off.map((one) => one?.connections.length ?? 0)),
       pieces: (state.pieces ?? []).filter(({ home }) => !home).length,
     },
+    count,
   };
 }
 

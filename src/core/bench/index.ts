@@ -2,6 +2,7 @@ export {
   buildWorkSheet,
   refitNeedsOf,
   type Beforehand,
+  type HomeCount,
   type BenchState,
   type Manual,
   type Rescue,
@@ -12,5 +13,13 @@ export {
   type WorkSheet,
 } from './buildWorkSheet';
 export { machineNow, type MachineNow } from './machineNow';
-export { dueProofs, proofsFor, proofsInOrder, type DueProof, type ProofBar, type ProofFigure } from './proofs';
+export {
+  dueProofs,
+  proofsFor,
+  proofsInOrder,
+  stepsBehind,
+  type DueProof,
+  type ProofBar,
+  type ProofFigure,
+} from './proofs';
 export { screwsOf, type Screws } from './screws';

@@ -1,4 +1,5 @@
 import type { Proof } from '../catalogue';
+import type { Step, WorkPlan } from '../labour';
 import type { CauseId, Instant } from '../units';
 
 /** What must be tested: what the work disturbed decides, the cause, and why it came about (`rootProofId`). 'always' proofs come every time. In stage order. O(proofs). */
@@ -24,6 +25,19 @@ const rank = ({ stage, live }: Proof): number => 2 * STAGES.indexOf(stage) + (li
 
 /** Open, closed, put back; in each what is done without power comes first. */
 export const proofsInOrder = (proofs: readonly Proof[]): Proof[] => [...proofs].sort((a, b) => rank(a) - rank(b));
+
+/**
+ * What is off again where a proof that failed is looked into: of its operations the one that goes back first, and all that goes back after it; all of it where what it tests lies
+ * under everything (a part swapped, which nothing puts back by itself) or is proved every time. [] where nothing of it was disturbed. O(steps).
+ */
+export function stepsBehind({ disturbedBy }: Proof, { strip, refit }: Pick<WorkPlan, 'strip' | 'refit'>): Step[] {
+  const tests = (id: string) => disturbedBy.includes(id);
+  const puts = new Set(refit.map(({ operationId }) => operationId));
+  const deepest =
+    disturbedBy.includes('always') || strip.some(({ operationId }) => tests(operationId) && !puts.has(operationId));
+  const at = deepest ? 0 : refit.findIndex(({ operationId }) => tests(operationId));
+  return at < 0 ? [] : refit.slice(at).map(({ operationId }) => ({ phase: 'refit', operationId }));
+}
 
 /** curing: it loads or wets a joint that cures. not-closed: something is off or is not ticked. safe-first: earth and what is left inside come before power. live-barred: a finding forbids live runs. */
 export type ProofBar = 'curing' | 'not-closed' | 'safe-first' | 'live-barred' | 'figure-outside';

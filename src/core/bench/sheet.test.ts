@@ -4,7 +4,17 @@ import { demoCatalogue } from '../../../tests/support/demo';
 import { knowledgeFor, waysToMend } from '../catalogue';
 import { inWorkingOrder, planWork, type Step, type WorkPlan } from '../labour';
 import { asInstant, defined } from '../units';
-import { buildWorkSheet, dueProofs, machineNow, proofsFor, refitNeedsOf, screwsOf, type Beforehand } from '.';
+import {
+  buildWorkSheet,
+  dueProofs,
+  machineNow,
+  proofsFor,
+  refitNeedsOf,
+  screwsOf,
+  stepsBehind,
+  type Beforehand,
+  type BenchState,
+} from '.';
 
 const catalogue = demoCatalogue();
 const AT = asInstant('2026-11-24T08:00:00.000Z');
@@ -23,9 +33,15 @@ const jobs = catalogue.platforms.flatMap((platform) => {
 });
 type Job = (typeof jobs)[number];
 
-const sheetOf = ({ plan, platform, knowledge }: Job, ticks: readonly Step[], before?: Beforehand) => {
+const ALL_HOME = { missing: [] };
+const sheetOf = (
+  { plan, platform, knowledge }: Job,
+  ticks: readonly Step[],
+  before?: Beforehand,
+  more: Partial<BenchState> = { count: ALL_HOME },
+) => {
   const manual = { handling: knowledge.handling, joints: knowledge.joints, swapped: () => [] };
-  const state = { ticks: ticks.map((step) => ({ step, at: AT })) };
+  const state = { ticks: ticks.map((step) => ({ step, at: AT })), ...more };
   return before ? buildWorkSheet(plan, platform, state, manual, before) : buildWorkSheet(plan, platform, state, manual);
 };
 const stepsOf = (job: Job, ticks: readonly Step[], before?: Beforehand) =>
@@ -61,6 +77,68 @@ describe('a work sheet and what it bars', () => {
       }),
       { numRuns: 150 },
     );
+  });
+
+  it('closes no machine before the bench is counted empty, and says what is not home', () => {
+    const job = defined(
+      jobs.find(({ platform, cause }) => platform.id === 'fj-a1' && cause.id === 'bearings'),
+      'bearings',
+    );
+    const empty = sheetOf(job, [], undefined, {});
+    const closing = defined(empty.count, 'a count').closing;
+    expect(empty.count?.isDue).toBe(false);
+    const refit = job.plan.refit.map(({ operationId }): Step => ({ phase: 'refit', operationId }));
+    const at = refit.findIndex(({ operationId }) => operationId === closing.operationId);
+    const before = [
+      ...job.plan.strip.map(({ kind, operationId }): Step => ({ phase: kind, operationId })),
+      ...refit.slice(0, at),
+    ];
+    const barred = (more: Partial<BenchState>) => {
+      const sheet = sheetOf(job, before, undefined, more);
+      return sheet.sections
+        .flatMap(({ steps }) => steps)
+        .find(({ step }) => step.phase === 'refit' && step.operationId === closing.operationId)?.barred;
+    };
+    expect(sheetOf(job, before, undefined, {}).count?.isDue).toBe(true);
+    expect(barred({})).toEqual({ kind: 'count-first' });
+    expect(barred({ count: { missing: ['torx 20'] } })).toEqual({ kind: 'not-home', missing: ['torx 20'], pieces: [] });
+    const piece = (operationId: string, home: boolean) => ({
+      pieces: [{ piece: 1, text: 'clip', step: { phase: 'strip' as const, operationId }, photoId: null, home }],
+      count: ALL_HOME,
+    });
+    const elsewhere = defined(job.plan.strip.at(-1), 'a step').operationId;
+    expect(barred(piece(elsewhere, false))).toEqual({ kind: 'not-home', missing: [], pieces: [1] });
+    expect(barred(piece(elsewhere, true))).toBeNull();
+    // What belongs under the last panel itself goes home with it.
+    expect(barred(piece(closing.operationId, false))).toBeNull();
+    // A tool that the last panel takes cannot be home before.
+    const last = job.plan.refit[at]?.operation.tools ?? [];
+    expect(empty.count?.tools.some((tool) => last.includes(tool))).toBe(false);
+  });
+
+  it('opens again, after a proof that failed, what it tests and all that goes back after that', () => {
+    const job = defined(
+      jobs.find(({ platform, cause }) => platform.id === 'fj-a1' && cause.id === 'bearings'),
+      'bearings',
+    );
+    const leak = defined(
+      job.knowledge.proofs.find(({ id }) => id === 'leak'),
+      'the leak test',
+    );
+    const steps = stepsBehind(leak, job.plan);
+    const goesBack = { ...leak, disturbedBy: ['tub-split'] };
+    expect(stepsBehind(goesBack, job.plan)[0]?.operationId).toBe('tub-split');
+    expect(steps.length).toBeGreaterThanOrEqual(stepsBehind(goesBack, job.plan).length);
+    expect(steps.at(-1)?.operationId).toBe(job.plan.refit.at(-1)?.operationId);
+    const all = stepsOf(job, []).map(({ step }) => step);
+    const open = all.filter(
+      (step) => !steps.some(({ operationId }) => step.phase === 'refit' && step.operationId === operationId),
+    );
+    // It can be worked to its end from there.
+    const ticks = [...open];
+    for (let next = sheetOf(job, ticks).next; next; next = sheetOf(job, ticks).next) ticks.push(next);
+    expect(ticks).toHaveLength(all.length);
+    expect(stepsBehind({ ...leak, disturbedBy: ['nothing'] }, job.plan)).toEqual([]);
   });
 
   it('lets nobody cut, drill or break a gasket before the parts are here and the customer said yes', () => {

@@ -68,6 +68,8 @@ export const settingsSchema = z.object({
   promiseDays: z.number().int().min(1).max(60),
   /** Tools that the shop has not got: ways round them are taken where there are any. */
   lackingTools: z.array(z.string().max(80)).max(200).default([]),
+  /** What this shop measures with, as its papers name it. */
+  instruments: z.array(z.string().trim().min(1).max(80)).max(30).default([]),
   /** Sundries that are not kept on the shelf: they are bought for the job. */
   lackingStock: z.array(z.string().max(80)).max(200).default([]),
 });
@@ -109,6 +111,7 @@ export const defaultSettings = (): Settings => ({
   roomHumidity: 0.5,
   promiseDays: 6,
   lackingTools: [],
+  instruments: [],
   lackingStock: ['tub-gasket'],
 });
 

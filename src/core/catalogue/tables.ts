@@ -743,11 +743,13 @@ export const tables = {
       /** The reading that judges it, and whether it is run under power. */
       limitId: later(maybeText()),
       live: later(maybeChoice(['yes'])),
+      /** What is found when it fails. */
+      saysFindingId: later(maybeText()),
     }),
     key: ['id'],
-    refs: { disturbedBy: 'operations', causes: 'causes', limitId: 'limits' },
+    refs: { disturbedBy: 'operations', causes: 'causes', limitId: 'limits', saysFindingId: 'findings' },
     words: { disturbedBy: ['always'] },
-    optional: ['limitId', 'live'],
+    optional: ['limitId', 'live', 'saysFindingId'],
   },
 } as const satisfies Record<string, TableSpec>;
 

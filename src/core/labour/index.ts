@@ -3,6 +3,7 @@ export { sameStep, type PlannedOperation, type Step } from './operation';
 export { mergeQuantities, planWork, type WorkModifiers, type WorkPlan, type WorkStep } from './planWork';
 export {
   inWorkingOrder,
+  jobsOnTheWay,
   refitOrder,
   stripOrder,
   type OrderedPlan,

@@ -4,7 +4,7 @@ import { demoCatalogue } from '../../../tests/support/demo';
 import { operation } from '../../../tests/support/operations';
 import { refitNeedsOf } from '../bench';
 import { knowledgeFor, waysToMend } from '../catalogue';
-import { inWorkingOrder, planWork, refitOrder, stripOrder, type PlannedOperation } from '.';
+import { inWorkingOrder, jobsOnTheWay, planWork, refitOrder, stripOrder, type PlannedOperation } from '.';
 
 /** An operation that needs all of these. */
 const after = (id: string, needs: readonly string[], more: Partial<PlannedOperation> = {}) =>
@@ -99,5 +99,34 @@ describe('the order of a strip-down and of putting back', () => {
         expect(plan.refusedOrders, `${platform.id} ${cause.id}`).toEqual([]);
       }
     }
+  });
+});
+
+describe('the way that jobs share', () => {
+  it('counts for each operation the jobs that cannot be reached without it: drawn graphs, against taking it out', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(fc.nat(7), { maxLength: 2 }), { minLength: 2, maxLength: 8 }),
+        fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }),
+        (needs, isJob) => {
+          const operations = needs.map((own, index) =>
+            after(
+              `o${index}`,
+              own.filter((need) => need < index).map((need) => `o${need}`),
+              { kind: isJob[index] ? 'work' : 'access' },
+            ),
+          );
+          const counted = jobsOnTheWay(operations);
+          for (const { id: without } of operations) {
+            // A job is reachable when all that it needs is; in the order in which they are drawn each comes after its needs.
+            const reached = new Set<string>();
+            for (const one of operations)
+              if (one.id !== without && one.needs.flat().every((need) => reached.has(need))) reached.add(one.id);
+            const lost = operations.filter(({ id, kind }) => kind === 'work' && !reached.has(id)).length;
+            expect(counted.get(without)).toBe(lost);
+          }
+        },
+      ),
+    );
   });
 });

@@ -39,6 +39,18 @@ function needsAmong(operations: readonly PlannedOperation[]): Map<string, Set<st
 export const stripOrder = (operations: readonly PlannedOperation[]): PlannedOperation[] =>
   ordered(operations, needsAmong(operations), (ready) => ready.find((one) => !turns(one)) ?? ready[0]);
 
+/** How many of the jobs need each operation on their way, by id; a job needs itself. O(operations²). */
+export function jobsOnTheWay(operations: readonly PlannedOperation[]): ReadonlyMap<string, number> {
+  const needs = needsAmong(operations);
+  const jobs = new Map(operations.map(({ id }) => [id, 0]));
+  for (const { id: job } of operations.filter(({ kind }) => kind === 'work')) {
+    const way = new Set([job]);
+    for (const id of way) for (const need of needs.get(id) ?? []) way.add(need);
+    for (const id of way) jobs.set(id, (jobs.get(id) ?? 0) + 1);
+  }
+  return jobs;
+}
+
 export type RefusedOrder = { operationId: string; after: string };
 
 /**

@@ -2,15 +2,49 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   cureHours,
+  driftFor,
   drawingIn,
   drillsFor,
   nextShim,
+  runOutOf,
   tighteningOrder,
   vapourPressure,
   BEARINGS,
   type ShimTried,
 } from '.';
 import { addHours, asInstant, hoursBetween } from '../units';
+
+describe('drift and run-out', () => {
+  it('a drift stands on the sleeve, passes the shaft and does not collar; else there is none', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 5, max: 80, noNaN: true }),
+        fc.double({ min: 0, max: 60, noNaN: true }),
+        (sleeve, shaft) => {
+          const drift = driftFor(sleeve, shaft);
+          if (!drift) return void expect(sleeve - shaft).toBeLessThan(4);
+          expect(drift.outsideMm).toBeLessThan(sleeve);
+          expect(shaft === 0 || drift.atLeastInsideMm > shaft).toBe(true);
+          expect(drift.outsideMm - drift.atLeastInsideMm).toBeGreaterThanOrEqual(2);
+        },
+      ),
+    );
+    expect([driftFor(0, 0), driftFor(20, -1), driftFor(20, 19)]).toEqual([null, null, null]);
+  });
+
+  it('the run-out of a circle beside its axis is twice how far it is beside it, wherever one begins', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.1, max: 3, noNaN: true }), fc.nat(5), (off, begin) => {
+        const gaps = Array.from({ length: 12 }, (_, index) => 5 - off * Math.cos(((index - begin) * Math.PI) / 6));
+        const answer = runOutOf(gaps);
+        expect(answer?.totalMm).toBeCloseTo(2 * off, 1);
+        expect(answer?.offMm).toBeCloseTo(off, 1);
+        expect(answer?.nearest).toBe(begin + 1);
+      }),
+    );
+    expect([runOutOf([1, 2]), runOutOf([1, 2, Number.NaN]), runOutOf([1, -2, 3])]).toEqual([null, null, null]);
+  });
+});
 
 describe('cure by depth and air', () => {
   const usual = { celsius: 23, humidity: 0.5 };

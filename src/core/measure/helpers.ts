@@ -77,6 +77,41 @@ export function tighteningOrder(bolts: number): number[] {
   return order.map((bolt) => bolt + 1);
 }
 
+export type Drift = { outsideMm: number; atLeastInsideMm: number };
+
+/** What a drift stays clear of: of the edge of the sleeve, and of the shaft in it. */
+const CLEAR_MM = 0.5;
+/** Thinner than this a tube collars under the hammer. */
+const THINNEST_WALL_MM = 1;
+
+/**
+ * The tube that drives a hub or sleeve home flush: as wide as the sleeve, hollow enough to pass the shaft. Millimetres. null where the sizes are none (sleeve > shaft ≥ 0), or
+ * where too thin a wall is left: then a plate across it, and no shaft through.
+ */
+export function driftFor(sleeveOutsideMm: number, shaftMm: number): Drift | null {
+  if (!(sleeveOutsideMm > 0) || !(shaftMm >= 0)) return null;
+  const outsideMm = round(sleeveOutsideMm - CLEAR_MM, 0.5);
+  const atLeastInsideMm = shaftMm > 0 ? round(shaftMm + CLEAR_MM, 0.5) : 0;
+  return (outsideMm - atLeastInsideMm) / 2 >= THINNEST_WALL_MM ? { outsideMm, atLeastInsideMm } : null;
+}
+
+export type RunOut = {
+  /** Between the nearest and the farthest. */
+  totalMm: number;
+  /** How far the middle runs beside the axis, where it is round: half of it. */
+  offMm: number;
+  /** Which reading stands nearest to the fixed point, counted from 1: where it is pushed back. */
+  nearest: number;
+};
+
+/** Run-out by hand: gaps to a fixed point at places round the turn. null for fewer than three, or where one is none. O(n). */
+export function runOutOf(gapsMm: readonly number[]): RunOut | null {
+  if (gapsMm.length < 3 || gapsMm.some((gap) => !(gap >= 0))) return null;
+  const least = Math.min(...gapsMm);
+  const totalMm = round(Math.max(...gapsMm) - least, 0.01);
+  return { totalMm, offMm: round(totalMm / 2, 0.01), nearest: gapsMm.indexOf(least) + 1 };
+}
+
 /** What the marks said with a shim in: the mark stands before its window, in it, or past it. */
 export type ShimTried = { mm: number; mark: 'before' | 'in' | 'past' };
 export type NextShim = { kind: 'try'; mm: number } | { kind: 'chosen'; mm: number } | { kind: 'none' };

@@ -1,11 +1,15 @@
 export { bearingByDesignation, BEARINGS, findBearing, parseSizes, type Bearing } from './bearings';
 export {
+  driftFor,
   drawingIn,
   drillsFor,
   nextShim,
+  runOutOf,
   THREAD_NAMES,
   tighteningOrder,
+  type Drift,
   type DrawingIn,
+  type RunOut,
   type NextShim,
   type ShimTried,
   type Thread,

@@ -4,7 +4,10 @@ import { addHours, asId, asInstant, money, type CauseId, type RoleId } from '../
 import {
   applyEvents,
   atBench,
+  clearStep,
   finishBench,
+  note,
+  openAgain,
   layBead,
   noteProof,
   repairDidNotHelp,
@@ -95,6 +98,50 @@ describe('at the bench', () => {
     expect(state.pieces.map(({ piece }) => piece)).toEqual([1, 2]);
     expect(state.photographs).toMatchObject([{ photoId: 'p1' }]);
     expect(finishBench([], [])(state, context)).toEqual({ ok: false, error: { kind: 'pieces-left', pieces: [1, 2] } });
+  });
+
+  it('is counted again after it is opened again, and proved anew', () => {
+    const refit = { phase: 'refit' as const, operationId: 'motor-out' };
+    const counted = [
+      tickStep(strip, 'Motor out', 0),
+      tickStep(refit, 'Motor in', 0),
+      atBench({ type: 'counted-home', missing: [] }),
+      finishBench(['motor-out'], ['leak']),
+      noteProof('leak', 'Leak test', false, null),
+    ];
+    const state = after(...counted, openAgain([refit]));
+    expect(state.round).toMatchObject({ count: null, finished: null, proofs: [] });
+    expect(state.round.ticks.map(({ step }) => step.phase)).toEqual(['strip']);
+    expect(openAgain([refit])(after(), context).ok).toBe(false);
+    expect(after(...counted.slice(0, 3), clearStep(refit, 'Motor in')).round.count).toBeNull();
+  });
+
+  it('a proof that failed goes back to the findings with what it says', () => {
+    const seen = [{ findingId: 'leaks-under', answer: 'yes' as const, threeWords: 'leaks below' }];
+    const state = after(repairDidNotHelp(asId<CauseId>('brushes'), undefined, seen));
+    expect(state.findings).toMatchObject([{ findingId: 'leaks-under', answer: 'yes' }]);
+    expect(state.earlier).toHaveLength(1);
+  });
+
+  it('what was measured before stays beside what is measured now, with its instrument', () => {
+    const reading = (value: number, instrument?: string) =>
+      note({
+        type: 'reading-noted',
+        limitId: 'earth',
+        label: 'Earth',
+        unit: 'Ohm',
+        value,
+        ambientCelsius: null,
+        verdict: 'within',
+        low: null,
+        high: 0.3,
+        checkId: null,
+        outcomeId: null,
+        ...(instrument ? { instrument } : {}),
+      });
+    const state = after(reading(0.9), reading(0.1, 'multimeter 1'));
+    expect(state.readings).toMatchObject([{ value: 0.1, instrument: 'multimeter 1' }]);
+    expect(state.readingsBefore).toMatchObject([{ value: 0.9 }]);
   });
 
   it('what would not come says nothing of how long a step takes', () => {

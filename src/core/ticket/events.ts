@@ -236,6 +236,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     high: z.number().nullable(),
     checkId: id.nullable(),
     outcomeId: id.nullable(),
+    /** With what it was measured. */
+    instrument: z.string().max(TEXT_LIMITS.name).optional(),
   }),
   z.object({
     type: z.literal('part-measured'),
@@ -352,6 +354,10 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('worker-noted'), name: z.string().max(TEXT_LIMITS.name) }),
   /** Before the first step: looked at, and there; or not after all. */
   z.object({ type: z.literal('readied'), item: z.enum(READY_ITEMS), ok: z.boolean() }),
+  /** Before the machine is closed: counted, and what was not home of it. */
+  z.object({ type: z.literal('counted-home'), missing: z.array(z.string().max(TEXT_LIMITS.name)).max(100) }),
+  /** A proof failed, and the machine is opened again: these steps are to be put back once more. */
+  z.object({ type: z.literal('bench-reopened'), steps: z.array(stepSchema).min(1).max(200) }),
   /** A remark on a step, for whoever puts it back; an empty text takes it away. */
   z.object({ type: z.literal('step-remarked'), step: stepSchema, text: note }),
   /** A picture of a step or of a piece, as it was drawn upon; `photoId` names the picture that is kept with the ticket. */

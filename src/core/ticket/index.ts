@@ -63,6 +63,7 @@ export {
   mayBuy,
   noteProof,
   offer,
+  openAgain,
   repairDidNotHelp,
   settleCause,
   tellReady,

@@ -49,6 +49,8 @@ export type Round = {
   worker: string;
   /** What was looked at before the first step, and is there. */
   readied: readonly (typeof READY_ITEMS)[number][];
+  /** What was not home when it was counted before closing; null while it is not counted. */
+  count: { missing: readonly string[] } | null;
   remarks: readonly { step: Step; text: string; by: string }[];
   /** What is done of the things to do at the swap. */
   swaps: readonly { roleId: RoleId; text: string }[];
@@ -77,6 +79,7 @@ export const newRound = (): Round => ({
   clock: { since: null, mark: null, minutes: 0, steps: [] },
   worker: '',
   readied: [],
+  count: null,
   remarks: [],
   swaps: [],
   rescues: [],

@@ -73,6 +73,8 @@ export type TicketState = {
   codes: Facts<'code-noted'>[];
   checks: Facts<'check-done'>[];
   readings: (Facts<'reading-noted'> & { at: Instant })[];
+  /** What was measured of the same before, oldest first: what was wrong stays beside what it is now. */
+  readingsBefore: (Facts<'reading-noted'> & { at: Instant })[];
   /** The old parts by role and property, as measured; an empty value takes a measurement back. */
   measured: Readonly<Record<string, Readonly<Record<string, string>>>>;
   /** Causes whose own way of mending did not help, and other ways by their ids. */
@@ -124,6 +126,7 @@ const blank = (event: TicketEvent): TicketState => ({
   codes: [],
   checks: [],
   readings: [],
+  readingsBefore: [],
   measured: {},
   failedFixes: [],
   failedWays: [],
@@ -235,7 +238,11 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'check-done':
       return { ...state, checks: replaceBy(state.checks, factsOf(data), (item) => item.checkId) };
     case 'reading-noted':
-      return { ...state, readings: replaceBy(state.readings, { ...factsOf(data), at }, (item) => item.limitId) };
+      return {
+        ...state,
+        readings: replaceBy(state.readings, { ...factsOf(data), at }, (item) => item.limitId),
+        readingsBefore: [...state.readingsBefore, ...state.readings.filter(({ limitId }) => limitId === data.limitId)],
+      };
     case 'failing-run-noted':
       return { ...state, failingRun: { ...factsOf(data), at } };
     case 'wreck-read':
@@ -306,6 +313,15 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return inRound({
         readied: [...state.round.readied.filter((item) => item !== data.item), ...(data.ok ? [data.item] : [])],
       });
+    case 'bench-reopened':
+      return inRound({
+        ticks: state.round.ticks.filter((tick) => !data.steps.some((step) => sameStep(step, tick.step))),
+        finished: null,
+        proofs: [],
+        count: null,
+      });
+    case 'counted-home':
+      return inRound({ count: { missing: data.missing } });
     case 'step-remarked':
       return inRound({
         remarks: [
@@ -353,7 +369,8 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'work-stopped':
       return inRound({ clock: clockStopped(state.round.clock, at) });
     case 'step-cleared':
-      return inRound({ ticks: state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)) });
+      // What is opened again is counted again.
+      return inRound({ ticks: state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)), count: null });
     case 'bench-finished':
       return inRound({
         finished: { at, operationIds: data.operationIds, proofIds: data.proofIds },

@@ -116,6 +116,23 @@ const whole = (
   },
 });
 
+const instruments: Line = {
+  label: 'Measured with',
+  field: 'instruments',
+  note: 'Instruments and when they were checked, one after the other with a semicolon. A reading can name one, and the safety record does.',
+  value: (settings) => settings.instruments.join('; '),
+  change: (typed) => ({
+    instruments: [
+      ...new Set(
+        typed
+          .split(';')
+          .map((name) => name.trim())
+          .filter(Boolean),
+      ),
+    ],
+  }),
+};
+
 const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 const weekdays = (label: string, field: 'shopDays' | 'carrierDays'): Line => ({
   label,
@@ -203,6 +220,7 @@ const LINES: Line[] = [
     (settings) => settings.benches,
     (benches) => ({ benches }),
   ),
+  instruments,
   whole(
     'Where joints cure it has about',
     'roomCelsius',

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
@@ -8,10 +8,20 @@ import { cureOf, finishBench, sameStep } from '@/core/ticket';
 import type { Instant } from '@/core/units';
 import type { SheetSection } from '@/core/bench';
 import { Button, Folded, Mark, Select, useBell } from '@/ui';
-import { formatHours, formatMinutes, formatMoment, listOf, plural, shakenWords, verdictWords } from '@/words';
+import {
+  formatHours,
+  formatMinutes,
+  formatMoment,
+  listOf,
+  plural,
+  measuredWords,
+  shakenWords,
+  verdictWords,
+} from '@/words';
 import { saveCure } from './cureCalendar';
 import { Beforehand } from './Beforehand';
 import { BeyondAgreed } from './BeyondAgreed';
+import { CountHome } from './CountHome';
 import { Helpers } from './Helpers';
 import { LoosePictures } from './LoosePictures';
 import { Parked } from './Parked';
@@ -111,7 +121,7 @@ function Sheet(props: BenchProps & { bench: Shown }) {
       )}
       <LoosePictures {...props} />
       <WhyItFailed {...props} />
-      <Helpers />
+      <Helpers {...props} />
       <Measured {...props} />
       <Finish {...props} curing={curing !== null} />
     </div>
@@ -120,17 +130,15 @@ function Sheet(props: BenchProps & { bench: Shown }) {
 
 /** The steps of one section; folded away once all of them are done. */
 function Section({ section, ...props }: BenchProps & { bench: Shown; section: SheetSection }) {
-  const { next } = props.bench.sheet;
+  const { next, count } = props.bench.sheet;
   const { kind, steps } = section;
   const list = (
     <ol>
       {steps.map((step) => (
-        <StepRow
-          key={step.step.operationId}
-          {...props}
-          step={step}
-          isNext={next !== null && sameStep(step.step, next)}
-        />
+        <Fragment key={step.step.operationId}>
+          {count && sameStep(count.closing, step.step) ? <CountHome {...props} count={count} /> : null}
+          <StepRow {...props} step={step} isNext={next !== null && sameStep(step.step, next)} />
+        </Fragment>
       ))}
     </ol>
   );
@@ -165,8 +173,7 @@ function Measured(props: BenchProps) {
       {limit ? <ReadingField {...props} limit={limit} key={limit.id} /> : null}
       {state.readings.map((reading) => (
         <p key={reading.limitId} className="text-[15px]">
-          {reading.label}: <strong>{reading.value === null ? 'open' : `${reading.value} ${reading.unit}`}</strong>.{' '}
-          {verdictWords(reading, reading.unit)}.
+          {reading.label}: <strong>{measuredWords(reading)}</strong>. {verdictWords(reading, reading.unit)}.
         </p>
       ))}
     </div>

@@ -2,16 +2,21 @@ import { useState } from 'react';
 import {
   BEARINGS,
   drawingIn,
+  driftFor,
   drillsFor,
+  judgeReading,
   imbalanceNewton,
   nextShim,
+  runOutOf,
   THREAD_NAMES,
   tighteningOrder,
   type ShimTried,
 } from '@/core/measure';
 import { Button, Field, Folded, Mark, Select, useTyped } from '@/ui';
-import { formatNumber } from '@/words';
+import { note } from '@/core/ticket';
+import { formatNumber, verdictWords } from '@/words';
 import { BoltCircle } from './BoltCircle';
+import type { BenchProps } from './BenchProps';
 
 const numberOf = (text: string): number => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')));
 
@@ -21,13 +26,15 @@ const HELPERS = {
   shim: 'Choose the shim',
   pull: 'How an uneven load pulls',
   drill: 'Drill for a screw',
+  drift: 'Drift for a hub or a sleeve',
+  runOut: 'Run-out by hand',
 } as const;
 
 /** Small reckonings at the bench; nothing of them is kept. */
-export function Helpers() {
+export function Helpers(props: Pick<BenchProps, 'lore' | 'ask'>) {
   const [helper, setHelper] = useState('');
   return (
-    <Folded title="Helpers" aside="rings, bolts, shims, loads, drills">
+    <Folded title="Helpers" aside="rings, bolts, shims, loads, drills, drifts, run-out">
       <Select
         label="What is to be reckoned"
         className="max-w-sm"
@@ -42,6 +49,8 @@ export function Helpers() {
         {helper === 'shim' ? <Shim /> : null}
         {helper === 'pull' ? <Pull /> : null}
         {helper === 'drill' ? <Drill /> : null}
+        {helper === 'drift' ? <DriftOf /> : null}
+        {helper === 'runOut' ? <RunOutOf {...props} /> : null}
       </div>
     </Folded>
   );
@@ -178,6 +187,98 @@ function Drill() {
           For its thread <strong>{formatNumber(drills.tap, 1)} mm</strong>, to pass it{' '}
           {formatNumber(drills.clearance, 1)} mm, to drill out a snapped one {formatNumber(drills.core, 1)} mm. Goggles.
         </p>
+      ) : null}
+    </div>
+  );
+}
+
+function DriftOf() {
+  const sleeve = useTyped();
+  const shaft = useTyped();
+  const sizes = [sleeve.text, shaft.text].map(numberOf);
+  const [outside = Number.NaN, inside = Number.NaN] = sizes;
+  const answer = driftFor(outside, inside);
+  return (
+    <div className="flex flex-col gap-2">
+      <div className={row}>
+        <Field label="Sleeve, outside" className="w-36" unit="mm" inputMode="decimal" {...sleeve.field} />
+        <Field
+          label="Shaft through it"
+          className="w-36"
+          unit="mm"
+          inputMode="decimal"
+          {...shaft.field}
+          note="0: none"
+        />
+      </div>
+      {answer ? (
+        <p>
+          A tube <strong>{formatNumber(answer.outsideMm, 1)} mm</strong> outside
+          {answer.atLeastInsideMm ? `, hollow to at least ${formatNumber(answer.atLeastInsideMm, 1)} mm` : ', or a rod'}
+          . Square on, light blows round in turn, until it is flush. Goggles.
+        </p>
+      ) : sizes.every(Number.isFinite) ? (
+        <Mark tone="doubt">
+          No tube passes that shaft and stands on that sleeve: draw it in with a plate across and a rod.
+        </Mark>
+      ) : null}
+    </div>
+  );
+}
+
+/** Gaps round the turn; what comes out is noted as the reading that the proof asks for, where this kind of machine has a limit for it. */
+function RunOutOf({ lore, ask }: Pick<BenchProps, 'lore' | 'ask'>) {
+  const gaps = useTyped();
+  const typed = gaps.text
+    .trim()
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map(numberOf);
+  const answer = runOutOf(typed);
+  const limit = lore.limits.find(({ id }) => id === 'run-out');
+  const verdict = answer && limit ? judgeReading(limit, { value: answer.totalMm }) : null;
+  const take = () => {
+    if (!answer || !limit || !verdict || verdict.verdict === 'cannot-judge') return;
+    const { id: limitId, label, unit, checkId } = limit;
+    void ask(
+      note({
+        type: 'reading-noted',
+        limitId,
+        label,
+        unit,
+        value: answer.totalMm,
+        ambientCelsius: null,
+        verdict: verdict.verdict,
+        low: verdict.low,
+        high: verdict.high,
+        checkId: checkId ?? null,
+        outcomeId: limit[verdict.verdict] ?? null,
+      }),
+    );
+  };
+  return (
+    <div className="flex flex-col gap-2">
+      <Field
+        label="Gaps to the fixed point, round one turn"
+        className="max-w-sm"
+        unit="mm"
+        inputMode="decimal"
+        {...gaps.field}
+        note="A screwdriver on the tub as the point; feeler gauge at six places, as “1.2 1.4 1.9 2.0 1.7 1.3”."
+      />
+      {answer ? (
+        <p>
+          Run-out <strong>{formatNumber(answer.totalMm, 2)} mm</strong>: it runs {formatNumber(answer.offMm, 2)} mm
+          beside its axis, nearest at place {answer.nearest}.
+        </p>
+      ) : typed.length ? (
+        <Mark tone="soft">At least three gaps, as numbers.</Mark>
+      ) : null}
+      {verdict && limit ? (
+        <div className="flex flex-wrap items-center gap-3">
+          <Mark tone={verdict.verdict === 'within' ? 'sound' : 'stop'}>{verdictWords(verdict, limit.unit)}</Mark>
+          <Button onClick={take}>Note it as {limit.label.toLowerCase()}</Button>
+        </div>
       ) : null}
     </div>
   );

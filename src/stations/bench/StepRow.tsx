@@ -27,7 +27,7 @@ export function StepRow({ step, isNext, ...props }: BenchProps & { step: SheetSt
           on={step.tickedAt !== null}
           disabled={step.barred !== null}
           onTick={() => void tick()}
-          rest={{ 'data-testid': 'step', ...(isNext ? DO_NEXT : {}) }}
+          rest={{ 'data-testid': 'step', ...(isNext && step.barred?.kind !== 'count-first' ? DO_NEXT : {}) }}
         >
           {step.title}
           {step.people > 1 ? <strong> · {step.people} people</strong> : null}

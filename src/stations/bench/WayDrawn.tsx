@@ -18,20 +18,28 @@ export function WayDrawn({ sheet }: { sheet: WorkSheet }) {
     return FLOOR - ((index - strip.length - work.length + 1) / (refit.length + 1)) * (FLOOR - TOP);
   };
   const points = steps.map((entry, index) => ({ ...entry, x: gap * (index + 0.5), y: y(index) }));
+  // Where several jobs are on the sheet, what more than one of them needs is drawn double.
+  const shared = new Set(strip.flatMap(({ jobs }, index) => (work.length > 1 && jobs > 1 ? [index] : [])));
+  const way = (of: typeof points) => of.map((point) => `${point.x},${point.y}`).join(' ');
   const here = points.findIndex(({ step }) => step.tickedAt === null);
-  return (
+  const drawn = (
     <svg
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="w-full max-w-2xl"
       role="img"
-      aria-label={`The way in and back: ${sheet.done} of ${sheet.total} steps done${points[here] ? `, next: ${points[here].step.title}` : ''}`}
+      aria-label={`The way in and back: ${sheet.done} of ${sheet.total} steps done${points[here] ? `, next: ${points[here].step.title}` : ''}${shared.size ? `; ${shared.size} on the way to more than one job` : ''}`}
     >
       <path d={`M0 ${TOP} H${WIDTH}`} className="stroke-line" strokeWidth="1" strokeDasharray="4 4" />
-      <polyline
-        points={points.map((point) => `${point.x},${point.y}`).join(' ')}
-        className="fill-none stroke-edge"
-        strokeWidth="1.5"
-      />
+      <polyline points={way(points)} className="fill-none stroke-edge" strokeWidth="1.5" />
+      {shared.size ? (
+        <polyline
+          points={way(points.filter((_, index) => shared.has(index)))}
+          className="fill-none stroke-mark"
+          strokeWidth="6"
+          strokeLinecap="round"
+          opacity="0.55"
+        />
+      ) : null}
       {points.map(({ kind, step, x, y: at }, index) => (
         <g key={`${step.step.phase} ${step.step.operationId}`}>
           {index === here ? (
@@ -47,5 +55,15 @@ export function WayDrawn({ sheet }: { sheet: WorkSheet }) {
         </g>
       ))}
     </svg>
+  );
+  return shared.size ? (
+    <figure className="flex flex-col">
+      {drawn}
+      <figcaption className="text-sm text-soft">
+        Thick: on the way to more than one of the {work.length} jobs, taken apart once.
+      </figcaption>
+    </figure>
+  ) : (
+    drawn
   );
 }

@@ -7,17 +7,18 @@ import {
   fixIdOf,
   handOver,
   noteProof,
+  openAgain,
   repairDidNotHelp,
   tellReady,
   TEXT_LIMITS,
 } from '@/core/ticket';
 import { DO_NEXT } from '../shared/StationProps';
 import { Button, Caution, cx, Field, Mark } from '@/ui';
-import { formatMinutes, formatMoment, plural, PROOF_BARS, verdictWords } from '@/words';
+import { formatMinutes, formatMoment, listOf, plural, measuredWords, PROOF_BARS, verdictWords } from '@/words';
 import { ReadingField } from '../shared/ReadingField';
 import { Pages } from './Pages';
 import { RunAgain } from './RunAgain';
-import type { DueProof } from '@/core/bench';
+import { stepsBehind, type DueProof } from '@/core/bench';
 
 const STAGES = { open: 'While it is open', closed: 'Closed', handover: 'Put back' } as const;
 
@@ -49,14 +50,12 @@ export function ProofLine({ state, bench, at }: ProofProps) {
 }
 
 export function ProofStation(props: ProofProps) {
-  const { state, bench, barred, lore, ask } = props;
+  const { state, bench, barred, lore } = props;
   const live = barred.find((entry) => entry.kind === 'live');
   const { round } = state;
   const proofs = bench?.proofs ?? [];
   const open = proofs.filter((entry) => entry.passed !== true);
-  const failed = proofs.filter((entry) => entry.passed === false);
   const declined = round.answer?.answer === 'no';
-  const byAnotherWay = fixIdOf(round) !== null;
   return (
     <div className="flex flex-col gap-4">
       {declined ? (
@@ -96,22 +95,51 @@ export function ProofStation(props: ProofProps) {
               </div>
             ) : null;
           })}
-      {failed.length && round.cause ? (
-        <div className="flex flex-col gap-2 border-l-4 border-stop bg-stop-wash p-3">
-          <p>
-            {failed[0]?.proof.title} failed. Either something is not put together right: mend that and test again. Or{' '}
-            {byAnotherWay
-              ? 'mending it this way did not help, or the cause was another one'
-              : 'the cause was another one'}
-            .
-          </p>
-          <Button className="self-start" onClick={() => round.cause && void ask(repairDidNotHelp(round.cause.causeId))}>
-            {byAnotherWay ? 'It did not help: back to the findings' : 'It was another cause: back to the findings'}
-          </Button>
-        </div>
-      ) : null}
       {declined || !round.finished ? null : <Pages {...props} />}
       <HandOver {...props} ready={declined || (open.length === 0 && round.finished !== null)} declined={declined} />
+    </div>
+  );
+}
+
+/** A proof that failed: put right what it tests and test again, open it again, or look for another cause with what the proof says. */
+function Failed({ state, bench, lore, ask, due: { proof } }: ProofProps & { due: DueProof }) {
+  const { round } = state;
+  const { cause } = round;
+  if (!bench || !cause) return null;
+  const failed = bench.proofs.filter((entry) => entry.passed === false);
+  const byAnotherWay = fixIdOf(round) !== null;
+  const steps = stepsBehind(proof, bench.plan);
+  const titles = new Map(bench.plan.refit.map(({ operationId, title }) => [operationId, title]));
+  const tested = bench.plan.strip.filter(({ operationId }) => proof.disturbedBy.includes(operationId));
+  const seen = failed.flatMap((one) => lore.findings.filter(({ id }) => id === one.proof.saysFindingId));
+  const another = repairDidNotHelp(
+    cause.causeId,
+    undefined,
+    seen.map(({ id, threeWords }) => ({ findingId: id, answer: 'yes', threeWords })),
+  );
+  return (
+    <div className="my-2 flex flex-col gap-2 border-l-4 border-stop bg-stop-wash p-3">
+      <p>
+        It failed. Either something is not put together right
+        {tested.length ? `; it tests: ${listOf(tested.map(({ title }) => title.toLowerCase()))}` : ''}. Mend that and
+        test again. Or{' '}
+        {byAnotherWay ? 'mending it this way did not help, or the cause was another one' : 'the cause was another one'}.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        {steps.length && round.finished ? (
+          <Button onClick={() => void ask(openAgain(steps))}>
+            Open it again, down to “{titles.get(steps[0]?.operationId ?? '')?.toLowerCase()}”
+          </Button>
+        ) : null}
+        <Button onClick={() => void ask(another)}>
+          {byAnotherWay ? 'It did not help: back to the findings' : 'It was another cause: back to the findings'}
+        </Button>
+      </div>
+      {seen.length ? (
+        <p className="text-[15px] text-soft">
+          Goes with it as found: {listOf(seen.map(({ text }) => text.toLowerCase()))}.
+        </p>
+      ) : null}
     </div>
   );
 }
@@ -122,6 +150,7 @@ function Proof({ due, isNext, ...props }: ProofProps & { due: DueProof; isNext: 
   const { proof, passed, barred, figure } = due;
   const limit = lore.limits.find(({ id }) => id === proof.limitId);
   const reading = state.readings.find(({ limitId }) => limitId === proof.limitId);
+  const before = state.readingsBefore.find(({ limitId }) => limitId === proof.limitId);
   const note = (answer: boolean) => ask(noteProof(proof.id, proof.title, answer, barred));
   return (
     <li className={cx('border-b border-line py-1.5', passed === null && isNext && 'bg-mark-wash px-2')}>
@@ -137,11 +166,8 @@ function Proof({ due, isNext, ...props }: ProofProps & { due: DueProof; isNext: 
           ) : null}
           {figure && reading ? (
             <span className="block text-[15px]">
-              Measured{' '}
-              <strong>
-                {figure.value ?? 'open'} {figure.value === null ? '' : figure.unit}
-              </strong>
-              . {verdictWords(reading, reading.unit)}.
+              Measured <strong>{measuredWords(reading)}</strong>. {verdictWords(reading, reading.unit)}.
+              {before ? ` Before: ${measuredWords(before)}.` : ''}
             </span>
           ) : null}
           {barred && barred !== 'not-closed' && passed !== true ? (
@@ -171,6 +197,7 @@ function Proof({ due, isNext, ...props }: ProofProps & { due: DueProof; isNext: 
         )}
       </div>
       {limit && passed !== true && (isNext || figure) ? <ReadingField {...props} limit={limit} /> : null}
+      {passed === false ? <Failed {...props} due={due} /> : null}
       {proof.id === 'failed-cycle' ? <RunAgain {...props} passed={passed === true} /> : null}
     </li>
   );

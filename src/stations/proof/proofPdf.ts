@@ -2,7 +2,16 @@ import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
 import type { DueProof } from '@/core/bench';
 import { acceptedOption } from '@/core/ticket';
 import { addDays, fromMajor, localDateOf } from '@/core/units';
-import { capital, formatFullDate, formatMoney, outOfHundred, plural, runWords, verdictWords } from '@/words';
+import {
+  capital,
+  formatFullDate,
+  formatMoney,
+  outOfHundred,
+  plural,
+  measuredWords,
+  runWords,
+  verdictWords,
+} from '@/words';
 import { savePdf } from '../shared/print';
 import type { ProofProps } from './ProofProps';
 
@@ -23,11 +32,13 @@ function head({ state, settings, at }: ProofProps, title: string): Content {
 }
 
 /** What the figure of a proof was, and its limit. */
-function figureWords({ figure }: DueProof, { readings }: ProofProps['state']): string {
+function figureWords({ figure }: DueProof, { readings, readingsBefore }: ProofProps['state']): string {
   if (!figure) return '';
   const reading = readings.find(({ limitId }) => limitId === figure.limitId);
-  const value = figure.value === null ? 'open' : `${figure.value} ${figure.unit}`;
-  return reading ? `${value}. ${verdictWords(reading, reading.unit)}` : value;
+  const before = readingsBefore.find(({ limitId }) => limitId === figure.limitId);
+  return reading
+    ? `${measuredWords(reading)}. ${verdictWords(reading, reading.unit)}${before ? `. Before: ${measuredWords(before)}` : ''}`
+    : '';
 }
 
 /** What is said to the customer about what else will come due, at most. */

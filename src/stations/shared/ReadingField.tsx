@@ -6,17 +6,25 @@ import type { Limit } from '@/core/catalogue';
 import { judgeReading } from '@/core/measure';
 import { note } from '@/core/ticket';
 import { typedNumber } from '@/core/units';
-import { Button, Field, Mark } from '@/ui';
-import { verdictWords } from '@/words';
+import { Button, Field, Mark, Select } from '@/ui';
+import { measuredWords, verdictWords } from '@/words';
 
 /** Higher than any tub, in millimetres. */
 const HIGHEST_COLUMN = 2000;
 
 /** A measured value, judged while it is typed; noting it also answers the check it belongs to. */
-export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | 'state'> & { limit: Limit }) {
+export function ReadingField({
+  limit,
+  ask,
+  state,
+  settings: { instruments },
+}: Pick<StationProps, 'ask' | 'state' | 'settings'> & { limit: Limit }) {
   const noted = state.readings.find((reading) => reading.limitId === limit.id);
   const [text, setText] = useState('');
   const [ambient, setAmbient] = useState('');
+  const last = state.readings.toSorted((a, b) => b.at.localeCompare(a.at))[0]?.instrument;
+  const [chosen, setInstrument] = useState<string | null>(null);
+  const instrument = chosen ?? (last !== undefined && instruments.includes(last) ? last : '');
   // What must be alike is typed as several values, and the largest is judged.
   const values =
     limit.law === 'spread'
@@ -54,6 +62,7 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
         high: judged.high,
         checkId: limit.checkId ?? null,
         outcomeId,
+        ...(instrument ? { instrument } : {}),
       }),
     );
     if (noted) setText('');
@@ -91,6 +100,16 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
           onChange={(event) => setAmbient(event.target.value)}
         />
       ) : null}
+      {instruments.length ? (
+        <Select
+          label="Instrument"
+          className="w-52"
+          value={instrument}
+          onChange={setInstrument}
+          empty="not said"
+          options={instruments.map((name) => ({ value: name, text: name }))}
+        />
+      ) : null}
       <Button type="submit" disabled={!verdict || verdict.verdict === 'cannot-judge'}>
         Note it
       </Button>
@@ -102,7 +121,7 @@ export function ReadingField({ limit, ask, state }: Pick<StationProps, 'ask' | '
           </Mark>
         ) : noted ? (
           <span className="text-soft">
-            Noted: {noted.value === null ? 'open' : `${noted.value} ${noted.unit}`}. {verdictWords(noted, noted.unit)}.
+            Noted: {measuredWords(noted)}. {verdictWords(noted, noted.unit)}.
           </span>
         ) : null}
       </p>

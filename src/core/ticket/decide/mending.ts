@@ -43,11 +43,26 @@ export const alsoDo = (causeId: CauseId | null, name: string): TicketDecision =>
  * The repair of a cause did not help. If it is the one of this round, the round is over; else it is evidence. `fixId`: which way of mending it; of this round's cause
  * the one of the round, of any other its own, where it is not said.
  */
-export const repairDidNotHelp = (causeId: CauseId, fixId?: string | null): TicketDecision =>
+export const repairDidNotHelp = (
+  causeId: CauseId,
+  fixId?: string | null,
+  seen: readonly Omit<TicketEventOf<'finding-noted'>, 'type'>[] = [],
+): TicketDecision =>
   open(({ round }) => {
     const tried = round.cause?.causeId === causeId ? fixIdOf(round) : null;
-    return ok([{ type: 'fix-failed', causeId, fixId: fixId === undefined ? tried : fixId }]);
+    return ok([
+      { type: 'fix-failed', causeId, fixId: fixId === undefined ? tried : fixId },
+      ...seen.map((finding) => ({ type: 'finding-noted' as const, ...finding })),
+    ]);
   });
+
+/** A proof failed, and what it tests is opened again: `steps` are off once more. What was proved is proved anew. */
+export const openAgain = (steps: readonly Step[]): TicketDecision =>
+  open(({ round }) =>
+    round.finished && steps.length
+      ? ok([{ type: 'bench-reopened', steps: [...steps] }])
+      : fail({ kind: 'not-finished' }),
+  );
 
 const samePart = (a: RequirementDraft, b: RequirementDraft) =>
   a.roleId === b.roleId &&
@@ -163,6 +178,7 @@ export type BenchFact = Extract<
     type:
       | 'worker-noted'
       | 'readied'
+      | 'counted-home'
       | 'step-remarked'
       | 'photographed'
       | 'photograph-dropped'
