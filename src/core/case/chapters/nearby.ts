@@ -109,16 +109,18 @@ export const nearbyChapter: Chapter<
         },
       ];
     });
-    return all
-      .filter(({ saves }) => saves >= WORTH_A_WORD)
-      // What pays first; then what is known of, before what is reckoned.
-      .sort(
-        (a, b) =>
-          Number(b.pays) - Number(a.pays) ||
-          Number(a.lifeEstimated) - Number(b.lifeEstimated) ||
-          b.saves - b.extra - (a.saves - a.extra),
-      )
-      .slice(0, MOST_SHOWN);
+    return (
+      all
+        .filter(({ saves }) => saves >= WORTH_A_WORD)
+        // What pays first; then what is known of, before what is reckoned.
+        .sort(
+          (a, b) =>
+            Number(b.pays) - Number(a.pays) ||
+            Number(a.lifeEstimated) - Number(b.lifeEstimated) ||
+            b.saves - b.extra - (a.saves - a.extra),
+        )
+        .slice(0, MOST_SHOWN)
+    );
   },
 };
 
