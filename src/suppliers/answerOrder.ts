@@ -3,7 +3,7 @@ import { crossReference } from '@/core/fit';
 import { normaliseNumber } from '@/core/identify';
 import type { OrderAnswer } from '@/core/order';
 import type { UblOrder } from '@/core/order/documents';
-import { addDays, type LocalDate, type SupplierId } from '@/core/units';
+import { addDays, arrivalDate, USUAL_SHIPPING, type LocalDate, type SupplierId } from '@/core/units';
 import type { Fault } from './faults';
 import type { SupplierState } from './state';
 
@@ -41,7 +41,7 @@ function answerLine(
   if (!offer || fault === 'reject')
     return { ...base, status: 'rejected', dueOn: null, note: 'We do not carry this number.' };
   const transit = catalogue.shipping_modes.find((entry) => entry.id === mode)?.transitDays ?? 3;
-  const dueOn = addDays(today, offer.handlingDays + transit);
+  const dueOn = arrivalDate(today, { handlingDays: offer.handlingDays, transitDays: transit }, USUAL_SHIPPING);
   const left = offer.stockPacks - state.sold(offer.id);
   if (left < line.packs || fault === 'back-order')
     return {

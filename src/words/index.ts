@@ -63,3 +63,4 @@ export {
   UNKNOWN_WORDS,
   balanceWords,
 } from './worth';
+export { reasonWords, wishWords } from './plan';

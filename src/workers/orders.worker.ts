@@ -4,11 +4,15 @@ import { windowsOf, type BuildWindow } from '@/core/fit';
 import {
   checkIn,
   createHighsSolver,
+  explainPlan,
+  withWishes,
   planPurchases,
   type CheckInVerdict,
   type MilpSolver,
   type OrderDraft,
   type PlacedLine,
+  type PlanReason,
+  type Wish,
   type PurchasePlan,
   type PurchaseTicket,
 } from '@/core/order';
@@ -16,10 +20,14 @@ import { acceptedOption, mayBuy, toBuy, type TicketState } from '@/core/ticket';
 import {
   addDays,
   localDateOf,
+  subtractMoney,
+  unique,
   zeroMoney,
+  type Money,
   type Instant,
   type LocalDate,
   type PartId,
+  type SupplierId,
   type OrderId,
   type LineId,
   type TicketId,
@@ -30,14 +38,27 @@ import { catalogueOf, database, eventStore, loadSettings, type CatalogueReader }
 let solver: Promise<MilpSolver> | null = null;
 
 const BUDGET_MS = 8000;
+/** For each plan that a reason is taken from. */
+const EXPLAIN_MS = 1500;
 
 export type PlannedPurchases = {
   plan: PurchasePlan;
+  /** What the plan costs more than the best one without the wishes. */
+  wishesCost: Money;
   /** The orders with the names they are written down with. */
   orders: OrderDraft[];
   /** What a requirement is called, for what cannot be bought. */
   wanted: { ticketId: TicketId; requirementId: RequirementId; partNumber: string; description: string }[];
   tickets: { ticketId: TicketId; number: number; machine: string }[];
+  /** What a wish may name. */
+  market: {
+    suppliers: { id: SupplierId; name: string }[];
+    modes: { id: string; supplierId: SupplierId; name: string }[];
+    /** Of the numbers that are wanted: what they are called, and who sells them. */
+    parts: { id: PartId; partNumber: string; suppliers: SupplierId[] }[];
+    /** Numbers that a requirement takes. */
+    takes: { requirementId: RequirementId; partIds: PartId[] }[];
+  };
   /** Tickets that need parts but have a decision to look at again first. */
   shaken: { ticketId: TicketId; number: number }[];
 };
@@ -67,53 +88,86 @@ async function machinesOf(reader: CatalogueReader, line: PlacedLine, today: Loca
   return windows.filter(({ length }) => length > 0);
 }
 
-const api = {
-  /** One plan over all open tickets that still need something. null when nothing is needed. Blocks this worker while it solves: cancel by terminating. */
-  async plan(now: Instant): Promise<PlannedPurchases | null> {
-    const db = database();
-    const [reader, settings] = await Promise.all([catalogueOf(db), loadSettings()]);
-    const today = localDateOf(now, settings.zone);
-    const store = eventStore();
-    const open = await db.summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
-    const states = (
-      await Promise.all(open.map((record) => (record.kind === 'ticket' ? store.ticket(record.summary.ticketId) : null)))
-    ).flatMap((loaded) => (loaded ? [loaded.state] : []));
-    const needing = states.filter((state) => acceptedOption(state.round) !== null && toBuy(state).length > 0);
-    const ready = needing.filter((state) => mayBuy(state).ok);
-    const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
-    const shaken = needing.filter((state) => !mayBuy(state).ok).map(named);
-    if (needing.length === 0) return null;
-    const tickets = ready.map((state): PurchaseTicket => ({
-      ticketId: state.ticketId,
-      needBy: addDays(localDateOf(state.round.answer?.at ?? now, settings.zone), settings.promiseDays - 1),
-      latePerDay: settings.latePerDay,
-      requirements: toBuy(state).map(({ requirement, supply }) => ({
-        id: requirement.requirementId,
-        quantity: supply.missing,
-        alternatives: [requirement.bought, ...requirement.alternatives].map(({ partId, adaptation }) => ({
-          partId,
-          adaptation: adaptation ?? zeroMoney(settings.currency),
-        })),
+/** All open tickets that still need something bought, and where it can be. null where nothing is. */
+async function questionOf(now: Instant) {
+  const db = database();
+  const [reader, settings] = await Promise.all([catalogueOf(db), loadSettings()]);
+  const store = eventStore();
+  const open = await db.summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
+  const states = (
+    await Promise.all(open.map((record) => (record.kind === 'ticket' ? store.ticket(record.summary.ticketId) : null)))
+  ).flatMap((loaded) => (loaded ? [loaded.state] : []));
+  const needing = states.filter((state) => acceptedOption(state.round) !== null && toBuy(state).length > 0);
+  if (needing.length === 0) return null;
+  const ready = needing.filter((state) => mayBuy(state).ok);
+  const tickets = ready.map((state): PurchaseTicket => ({
+    ticketId: state.ticketId,
+    needBy: addDays(localDateOf(state.round.answer?.at ?? now, settings.zone), settings.promiseDays - 1),
+    latePerDay: settings.latePerDay,
+    requirements: toBuy(state).map(({ requirement, supply }) => ({
+      id: requirement.requirementId,
+      quantity: supply.missing,
+      alternatives: [requirement.bought, ...requirement.alternatives].map(({ partId, adaptation }) => ({
+        partId,
+        adaptation: adaptation ?? zeroMoney(settings.currency),
       })),
-    }));
-    const partIds = tickets.flatMap((ticket) =>
-      ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
-    );
-    const [near, suppliers, modes] = await Promise.all([
-      reader.partsWith(partIds),
-      reader.table('suppliers'),
-      reader.table('shipping_modes'),
-    ]);
-    solver ??= createHighsSolver();
-    const plan = await planPurchases(
-      tickets,
-      { suppliers, modes, offers: near.offers, relations: near.relations },
-      await solver,
-      { today, currency: settings.currency, oneMode: false, budgetMs: BUDGET_MS, clock: () => performance.now() },
-    );
+    })),
+  }));
+  const partIds = tickets.flatMap((ticket) =>
+    ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
+  );
+  const [near, suppliers, modes] = await Promise.all([
+    reader.partsWith(partIds),
+    reader.table('suppliers'),
+    reader.table('shipping_modes'),
+  ]);
+  solver ??= createHighsSolver();
+  return {
+    ready,
+    shaken: needing.filter((state) => !mayBuy(state).ok),
+    near,
+    suppliers,
+    modes,
+    tickets,
+    market: { suppliers, modes, offers: near.offers, relations: near.relations },
+    solver: await solver,
+    options: (budgetMs: number) => ({
+      today: localDateOf(now, settings.zone),
+      currency: settings.currency,
+      oneMode: false,
+      calendar: settings,
+      budgetMs,
+      clock: () => performance.now(),
+    }),
+  };
+}
+
+const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
+
+const api = {
+  /** Why each line of the plan stands where it stands. null when nothing is needed any more. Blocks this worker while it solves, once for each line: cancel by terminating. */
+  async explain(plan: PurchasePlan, wishes: readonly Wish[], now: Instant): Promise<PlanReason[] | null> {
+    const question = await questionOf(now);
+    if (!question) return null;
+    const world = withWishes(question, wishes);
+    return explainPlan(plan, world, question.solver, question.options(EXPLAIN_MS));
+  },
+
+  /**
+   * One plan over all open tickets that still need something, around what is wished of it. null when nothing is needed. Blocks this worker while it solves: cancel by terminating.
+   */
+  async plan(now: Instant, wishes: readonly Wish[] = []): Promise<PlannedPurchases | null> {
+    const question = await questionOf(now);
+    if (!question) return null;
+    const { ready, shaken, near, suppliers, modes } = question;
+    const solve = ({ tickets, market }: ReturnType<typeof withWishes>) =>
+      planPurchases(tickets, market, question.solver, question.options(BUDGET_MS));
+    const plan = await solve(withWishes(question, wishes));
+    const free = wishes.length ? await solve(question) : plan;
     const parts = new Map(near.parts.map(({ id, partNumber, description }) => [id, { partNumber, description }]));
     return {
       plan,
+      wishesCost: subtractMoney(plan.total, free.total),
       orders: plan.orders.map((order): OrderDraft => ({
         ...order,
         supplierName: suppliers.find(({ id }) => id === order.supplierId)?.name ?? order.supplierId,
@@ -138,7 +192,22 @@ const api = {
         ...named(state),
         machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? ''),
       })),
-      shaken,
+      shaken: shaken.map(named),
+      market: {
+        suppliers: suppliers.map(({ id, name }) => ({ id, name })),
+        modes: modes.map(({ id, supplierId, name }) => ({ id, supplierId, name })),
+        parts: near.parts.map(({ id, partNumber }) => ({
+          id,
+          partNumber,
+          suppliers: unique(near.offers.filter(({ partId }) => partId === id).map(({ supplierId }) => supplierId)),
+        })),
+        takes: question.tickets.flatMap(({ requirements }) =>
+          requirements.map(({ id, alternatives }) => ({
+            requirementId: id,
+            partIds: alternatives.map(({ partId }) => partId),
+          })),
+        ),
+      },
     };
   },
 

@@ -185,6 +185,8 @@ test('a coupler by the leaning way: isolated first, leaning said, back in an ord
   await expect(now).toContainText('off, dead');
   await bench.getByRole('button', { name: /^How: Motor on/ }).click();
   await expect(bench).toContainText('One tooth down, one up');
+  // A notice that fades is no text any more.
+  await expect(page.locator('[data-sonner-toast]')).toHaveCount(0, { timeout: 30_000 });
   await expectNoSeriousAxe(page);
 });
 

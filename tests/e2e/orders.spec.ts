@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, openTicket, supplierFault, suppliersBooks, test } from './support';
+import { expect, expectNoSeriousAxe, openTicket, supplierFault, suppliersBooks, test } from './support';
 
 const underWay = (page: Page): Locator => page.getByRole('region', { name: 'Under way' });
 
@@ -174,4 +174,31 @@ test('an order can be taken out as UBL and as CSV, and cancelled once the suppli
   await expect(underWay(page).getByText(/to be cancelled/)).toHaveCount(0, { timeout: 30_000 });
   await page.getByRole('button', { name: 'Work out the plan' }).click();
   await expect(page.getByRole('button', { name: /^Send 1 order$/ })).toBeVisible({ timeout: 40_000 });
+});
+
+test('the plan says why each line stands where it does; a wish is kept, says what it costs, and is taken back', async ({
+  shop: page,
+}) => {
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  const plan = page.getByRole('region', { name: 'Order plan' });
+  await plan.getByRole('button', { name: 'Why is it this plan?' }).click({ timeout: 40_000 });
+  await expect(plan).toContainText(/The next best plan costs|Another plan is as good/, { timeout: 60_000 });
+  await expect(plan.getByText(/^Without this offer/).first()).toBeVisible();
+  const first = plan.getByRole('heading', { level: 3 }).first();
+  const supplier = (await first.innerText()).split(',')[0] ?? '';
+  await plan
+    .getByLabel(/^Otherwise: /)
+    .first()
+    .click();
+  await plan.getByRole('button', { name: `Nothing from ${supplier}` }).click();
+  const wishes = plan.getByRole('region', { name: 'Wishes' });
+  await expect(wishes).toContainText(/the plan costs \d+\.\d\d\s€ more than the best one/, { timeout: 60_000 });
+  await expect(plan.getByRole('heading', { level: 3, name: new RegExp(`^${supplier}`) })).toHaveCount(0);
+  await expectNoSeriousAxe(page);
+  await wishes.getByRole('button').click();
+  await expect(wishes).toHaveCount(0);
+  await expect(plan.getByRole('heading', { level: 3, name: new RegExp(`^${supplier}`) }).first()).toBeVisible({
+    timeout: 60_000,
+  });
 });

@@ -45,6 +45,7 @@ import {
 import {
   assess,
   bestPurchase,
+  marketOf,
   chosenKey,
   compose,
   createDesk,
@@ -393,10 +394,11 @@ describe('the desk', () => {
 });
 
 describe('offers and settings', () => {
+  const market = marketOf(settings, asDay('2026-11-24'));
   it('buy the quantity that is needed at the least cost in whole packs, never what is not in stock', () => {
     for (const quantity of [1, 3])
       for (const part of catalogue.parts.slice(0, 200)) {
-        const best = bestPurchase(catalogue, part.id, quantity, 'EUR');
+        const best = bestPurchase(catalogue, part.id, quantity, market);
         // A second way of computing: every offer, by hand.
         const costs = catalogue.offers
           .filter((entry) => entry.partId === part.id)
@@ -429,7 +431,7 @@ describe('offers and settings', () => {
         stockPacks: 9,
       },
     ];
-    const of = (quantity: number) => bestPurchase({ ...catalogue, offers }, asId('screw'), quantity, 'EUR');
+    const of = (quantity: number) => bestPurchase({ ...catalogue, offers }, asId('screw'), quantity, market);
     expect(of(1)).toMatchObject({ offer: { id: 'single' }, packs: 1, cost: money(60, 'EUR') });
     expect(of(40)).toMatchObject({ offer: { id: 'hundred' }, packs: 1, cost: money(900, 'EUR') });
     expect(of(101)).toMatchObject({ offer: { id: 'hundred' }, packs: 2 });

@@ -30,6 +30,13 @@ export { WORTH_DRAWS } from './chapters/worth';
 export { chosenKey, offerOf, settlementOf } from './drafts';
 export { partsOf } from './requirements';
 export { candidateKey, type Picked } from './options';
-export { bestPurchase, type CauseParts, type PricedAnswer, type PricedCandidate, type Purchase } from './pricing';
+export {
+  bestPurchase,
+  marketOf,
+  type CauseParts,
+  type PricedAnswer,
+  type PricedCandidate,
+  type Purchase,
+} from './pricing';
 export { defaultSettings, settingsSchema, type Settings } from './settings';
 export { ownWarranty, type Payer } from './chapters/payers';

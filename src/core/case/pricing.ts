@@ -13,6 +13,8 @@ import {
 import { namedSupplier, normaliseNumber, typedPart } from '../identify';
 import {
   addMoney,
+  arrivalDate,
+  daysBetween,
   indexOnce,
   money,
   shareOfMoney,
@@ -82,6 +84,29 @@ const contentsOf = indexOnce((relation: Relation) => relation.fromPartId);
 const propertiesByPart = indexOnce((row: Catalogue['part_properties'][number]) => row.partId);
 const modesOf = indexOnce((mode: ShippingMode) => mode.supplierId);
 
+/** Where a part is bought: in which money, and how many days from today until it is here. */
+export type Market = { currency: string; arrives: (handlingDays: number, transitDays: number) => number };
+
+/** The market of a day, by the shop's calendar of suppliers, carriers and holidays. */
+export function marketOf(settings: Settings, today: LocalDate): Market {
+  const known = markets.get(settings);
+  if (known?.today === today) return known.market;
+  const days = new Map<number, number>();
+  const market: Market = {
+    currency: settings.currency,
+    arrives: (handlingDays, transitDays) => {
+      const key = handlingDays * 1000 + transitDays;
+      const found = days.get(key) ?? daysBetween(today, arrivalDate(today, { handlingDays, transitDays }, settings));
+      days.set(key, found);
+      return found;
+    },
+  };
+  markets.set(settings, { today, market });
+  return market;
+}
+
+const markets = new WeakMap<Settings, { today: LocalDate; market: Market }>();
+
 /**
  * The cheapest way to buy a quantity, in whole packs: one screw does not cost a hundredth of the pack of a hundred. Of equal ones the faster. null
  * when nobody lists it in this currency or has enough.
@@ -90,7 +115,7 @@ export function bestPurchase(
   catalogue: Pick<Catalogue, 'offers' | 'shipping_modes'>,
   partId: PartId,
   quantity: number,
-  currency: string,
+  { currency, arrives }: Market,
 ): Purchase | null {
   const choices = (offersOf(catalogue.offers).get(partId) ?? [])
     .map((offer): Purchase => {
@@ -100,7 +125,7 @@ export function bestPurchase(
         offer,
         packs,
         cost: timesMoney(offer.packPrice, packs),
-        days: offer.handlingDays + Math.min(...transit),
+        days: Math.min(...transit.map((days) => arrives(offer.handlingDays, days))),
       };
     })
     .filter(
@@ -133,12 +158,13 @@ function price(
   measured: PartProperties | undefined,
   old: OldNumber | null,
   settings: Settings,
+  market: Market,
 ): PricedCandidate {
-  const { currency } = settings;
+  const { currency } = market;
   const comparison = compareWithOld(catalogue, candidate, roleId, measured, old);
   const parts = candidate.buy.flatMap(({ partId, quantity }) => {
     const part = partsById(catalogue.parts).get(partId)?.[0];
-    return part ? [{ part, quantity, purchase: bestPurchase(catalogue, partId, quantity, currency) }] : [];
+    return part ? [{ part, quantity, purchase: bestPurchase(catalogue, partId, quantity, market) }] : [];
   });
   const purchases = parts.flatMap(({ purchase }) => purchase ?? []);
   const complete = purchases.length === candidate.buy.length;
@@ -211,6 +237,7 @@ function typedCandidate(
   quantity: number,
   position: Cause['position'],
   settings: Settings,
+  market: Market,
 ): PricedCandidate {
   const part = listedAs(catalogue, partNumber, roleId) ?? {
     id: typedPart(partNumber),
@@ -241,7 +268,7 @@ function typedCandidate(
           cost: said,
           days: handlingDays,
         }
-      : bestPurchase(catalogue, part.id, quantity, settings.currency);
+      : bestPurchase(catalogue, part.id, quantity, market);
   return {
     buy: [{ partId: part.id, quantity }],
     part,
@@ -297,14 +324,17 @@ export function pricedParts(
     sets: quantity,
     oldNumber: question.oldNumbers?.[roleId]?.text,
   });
+  const market = marketOf(settings, question.today);
   const typed = question.typed?.[roleId];
   const role = catalogue.roles.find(({ id }) => id === roleId);
-  const byHand = typed && typedCandidate(catalogue, typed, role?.name ?? roleId, quantity, position, settings);
+  const byHand = typed && typedCandidate(catalogue, typed, role?.name ?? roleId, quantity, position, settings, market);
   const candidates = [
     ...(byHand ? [byHand] : []),
     ...answer.candidates
       .filter(({ buy }) => buy.length > 1 || buy[0]?.partId !== byHand?.part.id)
-      .map((candidate) => price(catalogue, candidate, roleId, question.measured?.[roleId], answer.old, settings)),
+      .map((candidate) =>
+        price(catalogue, candidate, roleId, question.measured?.[roleId], answer.old, settings, market),
+      ),
   ];
   // What does not fit comes last, then what nobody has in stock; else the order stays.
   const rank = (candidate: PricedCandidate) =>

@@ -1,5 +1,5 @@
 import type { Room } from '../measure';
-import { moneySchema } from '../units';
+import { localDateSchema, moneySchema } from '../units';
 import * as z from '../units/zod';
 
 const weekdays = (usual: number[]) => z.array(z.number().int().min(1).max(7)).min(1).max(7).default(usual);
@@ -57,6 +57,10 @@ export const settingsSchema = z.object({
   /** Days of the week on which the shop is open, and on which carriers bring: 1 is Monday. */
   shopDays: weekdays([1, 2, 3, 4, 5, 6]),
   carrierDays: weekdays([1, 2, 3, 4, 5, 6]),
+  /** On which suppliers pack. */
+  supplierDays: weekdays([1, 2, 3, 4, 5]),
+  /** Public holidays and the shop's own: nobody works, packs or brings. */
+  holidays: z.array(localDateSchema).max(400).default([]),
   /** Working days until a bench is free, at least: what other machines wait for is reckoned. */
   queueDays: z.number().int().min(0).max(60).default(1),
   /** How many people work at benches at the same time. */
@@ -105,6 +109,8 @@ export const defaultSettings = (): Settings => ({
   enoughCertainty: 0.75,
   shopDays: [1, 2, 3, 4, 5, 6],
   carrierDays: [1, 2, 3, 4, 5, 6],
+  supplierDays: [1, 2, 3, 4, 5],
+  holidays: [],
   queueDays: 1,
   benches: 1,
   roomCelsius: 20,

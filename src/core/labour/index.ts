@@ -10,4 +10,4 @@ export {
   type RefitNeeds,
   type RefusedOrder,
 } from './workOrder';
-export { BENCH_MINUTES_A_DAY, nextOn, queueOf, readyDate, type WorkingWeek } from './readyDate';
+export { BENCH_MINUTES_A_DAY, queueOf, readyDate, type WorkingWeek } from './readyDate';

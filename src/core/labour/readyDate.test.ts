@@ -34,14 +34,14 @@ describe('the day on which it is ready', () => {
           } else if (cures > 0) cures -= 1;
           if (left === 0 && cures === 0 && shopDays.includes(isoWeekday(day))) break;
         }
-        expect(readyDate(today, work, { shopDays, carrierDays, queueDays })).toBe(day);
+        expect(readyDate(today, work, { shopDays, carrierDays, holidays: [], queueDays })).toBe(day);
       }),
       { numRuns: 400 },
     );
   });
 
   it('passes over the days on which nobody brings and nobody works', () => {
-    const weekdaysOnly = { shopDays: [1, 2, 3, 4, 5], carrierDays: [1, 2, 3, 4, 5, 6], queueDays: 1 };
+    const weekdaysOnly = { shopDays: [1, 2, 3, 4, 5], carrierDays: [1, 2, 3, 4, 5, 6], holidays: [], queueDays: 1 };
     // Ordered on a Thursday, two days on the way: here on Saturday, on the bench on Tuesday.
     const quick = { partDays: 2, handsOnMinutes: 60, elapsedHours: 0 };
     expect(readyDate(asDay('2026-11-26'), quick, weekdaysOnly)).toBe('2026-12-01');

@@ -1,9 +1,11 @@
-import { addDays, isoWeekday, type LocalDate } from '../units';
+import { addDays, afterWorkingDays, nextWorkingDay, type LocalDate } from '../units';
 
 /** On which days of the week things happen: 1 is Monday, 7 Sunday. At least one each. */
 export type WorkingWeek = {
   shopDays: readonly number[];
   carrierDays: readonly number[];
+  /** Days on which neither works. */
+  holidays: readonly LocalDate[];
   /** Working days until a bench is free. */
   queueDays: number;
 };
@@ -14,21 +16,6 @@ export const BENCH_MINUTES_A_DAY = 360;
 /** Working days until a bench is free, by the hands-on minutes that wait before it. */
 export const queueOf = (waitingMinutes: number, benches: number): number =>
   Math.floor(waitingMinutes / (BENCH_MINUTES_A_DAY * Math.max(1, benches)));
-
-/** The first of these weekdays that is not before the date; the date itself where the list is empty. */
-export function nextOn(date: LocalDate, weekdays: readonly number[]): LocalDate {
-  for (let ahead = 0; ahead < 7; ahead += 1) {
-    const day = addDays(date, ahead);
-    if (weekdays.includes(isoWeekday(day))) return day;
-  }
-  return date;
-}
-
-function afterWorkingDays(from: LocalDate, days: number, weekdays: readonly number[]): LocalDate {
-  let date = nextOn(from, weekdays);
-  for (let left = days; left > 0; left -= 1) date = nextOn(addDays(date, 1), weekdays);
-  return date;
-}
 
 /**
  * The elapsed clock: parts come on a day on which carriers work, the bench is free some working days later, the work takes as many as its hands-on minutes fill, what
@@ -43,14 +30,12 @@ export function readyDate(
     /** Curing, soaking. */
     elapsedHours: number;
   },
-  { shopDays, carrierDays, queueDays }: WorkingWeek,
+  { shopDays, carrierDays, holidays, queueDays }: WorkingWeek,
 ): LocalDate {
-  const here = job.partDays > 0 ? nextOn(addDays(today, job.partDays), carrierDays) : today;
-  const begun = afterWorkingDays(here, queueDays, shopDays);
-  const worked = afterWorkingDays(
-    begun,
-    Math.max(0, Math.ceil(job.handsOnMinutes / BENCH_MINUTES_A_DAY) - 1),
-    shopDays,
-  );
-  return nextOn(addDays(worked, Math.ceil(job.elapsedHours / 24)), shopDays);
+  const shop = { weekdays: shopDays, holidays };
+  const here =
+    job.partDays > 0 ? nextWorkingDay(addDays(today, job.partDays), { weekdays: carrierDays, holidays }) : today;
+  const begun = afterWorkingDays(here, queueDays, shop);
+  const worked = afterWorkingDays(begun, Math.max(0, Math.ceil(job.handsOnMinutes / BENCH_MINUTES_A_DAY) - 1), shop);
+  return nextWorkingDay(addDays(worked, Math.ceil(job.elapsedHours / 24)), shop);
 }

@@ -11,6 +11,7 @@ export {
   type PurchaseTicket,
   type SupplierOrder,
 } from './plan/planPurchases';
+export { explainPlan, withWishes, type PlanDifference, type PlanReason, type Wish } from './plan/wishes';
 export {
   evaluate,
   InfeasibleOrder,

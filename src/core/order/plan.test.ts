@@ -1,12 +1,30 @@
+import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
-import { defined, money, seededRandom, asDay, type PartId, type TicketId, asId, type RequirementId } from '../units';
+import {
+  defined,
+  money,
+  seededRandom,
+  addDays,
+  arrivalDate,
+  asDay,
+  isoWeekday,
+  type LocalDate,
+  USUAL_SHIPPING,
+  type PartId,
+  type TicketId,
+  asId,
+  type RequirementId,
+} from '../units';
 import { formulate } from './plan/formulate';
 import { heuristicPlan } from './plan/heuristic';
 import { arrivalDay } from './plan/problem';
 import {
   createHighsSolver,
   evaluate,
+  explainPlan,
+  withWishes,
+  type Wish,
   InfeasibleOrder,
   planCost,
   planOrder,
@@ -348,7 +366,14 @@ describe('purchases of tickets', () => {
     relations: catalogue.relations,
   };
   const inStock = catalogue.offers.filter((offer) => offer.stockPacks > 2).slice(0, 6);
-  const settings = { today: asDay('2026-11-24'), currency: 'EUR', oneMode: false, budgetMs: 5000, clock };
+  const settings = {
+    today: asDay('2026-11-24'),
+    currency: 'EUR',
+    oneMode: false,
+    calendar: USUAL_SHIPPING,
+    budgetMs: 5000,
+    clock,
+  };
   const ticket = (ticketId: TicketId, partIds: readonly PartId[]) => ({
     ticketId,
     needBy: asDay('2026-11-27'),
@@ -421,5 +446,126 @@ describe('purchases of tickets', () => {
       planPurchases([b], market, solver, settings),
     ]);
     expect(together.total.amountMinor).toBeLessThanOrEqual(alone.total.amountMinor + other.total.amountMinor);
+  });
+});
+
+describe('a plan and its reasons', () => {
+  const catalogue = demoCatalogue();
+  const market = {
+    suppliers: catalogue.suppliers,
+    modes: catalogue.shipping_modes,
+    offers: catalogue.offers,
+    relations: catalogue.relations,
+  };
+  const settings = {
+    today: asDay('2026-11-24'),
+    currency: 'EUR',
+    oneMode: false,
+    calendar: USUAL_SHIPPING,
+    budgetMs: 5000,
+    clock,
+  };
+  const sold = catalogue.offers.filter((offer) => offer.stockPacks > 2).slice(0, 12);
+  const world = {
+    market,
+    tickets: [0, 1, 2].map((index) => ({
+      ticketId: asId<TicketId>(`t${index}`),
+      needBy: asDay('2026-11-27'),
+      latePerDay: money(350, 'EUR'),
+      requirements: sold.slice(4 * index, 4 * index + 2).map(({ partId }) => ({
+        id: asId<RequirementId>(`r${index}-${partId}`),
+        quantity: 1,
+        alternatives: [{ partId, adaptation: money(0, 'EUR') }],
+      })),
+    })),
+  };
+
+  it('what a line saves is the difference of two solved plans: solved again by hand, without it', async () => {
+    const plan = await planPurchases(world.tickets, market, solver, settings);
+    const reasons = await explainPlan(plan, world, solver, settings);
+    const lines = plan.orders.flatMap((order) => order.lines);
+    expect(reasons.filter(({ of }) => of === 'offer').map(({ id }) => id)).toEqual(lines.map(({ offerId }) => offerId));
+    for (const { of, id, without } of reasons) {
+      const offers = of === 'offer' ? market.offers.filter((offer) => offer.id !== id) : market.offers;
+      const modes = of === 'mode' ? market.modes.filter((mode) => mode.id !== id) : market.modes;
+      const other = await planPurchases(world.tickets, { ...market, offers, modes }, solver, settings);
+      expect(without.total.amountMinor).toBe(other.total.amountMinor - plan.total.amountMinor);
+      const { goods, shipping, adaptation, lateness } = without;
+      expect(goods.amountMinor + shipping.amountMinor + adaptation.amountMinor + lateness.amountMinor).toBe(
+        without.total.amountMinor,
+      );
+      // Proven the cheapest: nothing is cheaper without one of its lines.
+      if (plan.provenGap === 0 && without.cannotBuy.length === 0)
+        expect(without.total.amountMinor).toBeGreaterThanOrEqual(0);
+    }
+  });
+
+  it('keeps to what is wished, and never costs less for it', async () => {
+    const plan = await planPurchases(world.tickets, market, solver, settings);
+    const [order] = plan.orders;
+    const [line] = defined(order, 'an order').lines;
+    const { supplierId, modeId } = defined(order, 'an order');
+    const { partId } = defined(line, 'a line');
+    const wished = async (...wishes: Wish[]) => {
+      const { tickets, market: left } = withWishes(world, wishes);
+      const other = await planPurchases(tickets, left, solver, settings);
+      if (plan.provenGap === 0 && other.cannotBuy.length === plan.cannotBuy.length)
+        expect(other.total.amountMinor).toBeGreaterThanOrEqual(plan.total.amountMinor);
+      return other.orders;
+    };
+    expect((await wished({ kind: 'not-from', supplierId })).some((one) => one.supplierId === supplierId)).toBe(false);
+    expect((await wished({ kind: 'not-by', modeId })).some((one) => one.modeId === modeId)).toBe(false);
+    const only = await wished({ kind: 'only-from', partId, supplierId });
+    for (const one of only)
+      if (one.lines.some((bought) => bought.partId === partId)) expect(one.supplierId).toBe(supplierId);
+    const express = defined(
+      market.modes.find(({ id }) => id === 'lh-ex'),
+      'a faster mode',
+    );
+    const by = await wished({ kind: 'only-by', supplierId: express.supplierId, modeId: express.id });
+    for (const one of by) if (one.supplierId === express.supplierId) expect(one.modeId).toBe(express.id);
+  });
+
+  it('takes only the number that is wished where a requirement has several, and is as before for one that it does not take', () => {
+    const [ticket] = world.tickets;
+    const [requirement] = defined(ticket, 'a ticket').requirements;
+    const { id } = defined(requirement, 'a requirement');
+    const two = [asId<PartId>('a'), asId<PartId>('b')].map((partId) => ({ partId, adaptation: money(0, 'EUR') }));
+    const tickets = [{ ...defined(ticket, 'a ticket'), requirements: [{ id, quantity: 1, alternatives: two }] }];
+    const left = (partId: string) =>
+      withWishes({ tickets, market }, [
+        { kind: 'only-number', requirementId: id, partId: asId(partId) },
+      ]).tickets[0]?.requirements[0]?.alternatives.map((one): string => one.partId);
+    expect([left('b'), left('c')]).toEqual([['b'], ['a', 'b']]);
+  });
+});
+
+describe('working days', () => {
+  it('a parcel is packed on the supplier’s days and brought on the carriers’: gone through day by day', () => {
+    const weekdays = fc.uniqueArray(fc.integer({ min: 1, max: 7 }), { minLength: 1, maxLength: 7 });
+    fc.assert(
+      fc.property(fc.nat(20), fc.nat(6), fc.nat(5), weekdays, weekdays, fc.array(fc.nat(15)), (...drawn) => {
+        const [offset, handlingDays, transitDays, supplierDays, carrierDays, off] = drawn;
+        const today = addDays(asDay('2026-12-14'), offset);
+        const holidays = off.map((days) => addDays(today, days));
+        const arrives = arrivalDate(today, { handlingDays, transitDays }, { supplierDays, carrierDays, holidays });
+        if (handlingDays + transitDays === 0) return void expect(arrives).toBe(today);
+        const works = (day: LocalDate, on: readonly number[]) =>
+          on.includes(isoWeekday(day)) && !holidays.includes(day);
+        // A day on which it is packed first; then so many more; then so many days on the way.
+        let day = today;
+        let packed = -1;
+        let carried = transitDays > 0 ? -1 : 0;
+        for (let guard = 0; guard < 400; guard += 1, day = addDays(day, 1)) {
+          if (packed < handlingDays && works(day, supplierDays)) packed += 1;
+          if (packed < handlingDays) continue;
+          if (transitDays === 0) break;
+          if (works(day, carrierDays)) carried += 1;
+          if (carried >= transitDays) break;
+        }
+        expect(arrives).toBe(day);
+      }),
+      { numRuns: 400 },
+    );
   });
 });

@@ -71,3 +71,11 @@ export {
   type SupplierId,
   type TicketId,
 } from './ids';
+export {
+  afterWorkingDays,
+  arrivalDate,
+  nextWorkingDay,
+  USUAL_SHIPPING,
+  type ShippingCalendar,
+  type WorkingDays,
+} from './workdays';

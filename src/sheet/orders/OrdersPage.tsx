@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import type { Wish } from '@/core/order';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
 import { useMoment, useOrders, useSettingsRow } from '@/store/react';
 import { NotYours } from '@/stations/shared/NotYours';
@@ -24,13 +25,15 @@ export function OrdersPage() {
   const at = useMoment(settings);
   const open = useOrders(1);
   const done = useOrders(0);
+  const [wishes, setWishes] = useState<readonly Wish[]>([]);
   const [planning, setPlanning] = useState<Planning>({ kind: 'idle' });
   if (!row || !settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
 
-  const plan = async () => {
+  const plan = async (around: readonly Wish[]) => {
+    setWishes(around);
     setPlanning({ kind: 'running' });
     try {
-      const result = await ordersWorker.get().plan(now());
+      const result = await ordersWorker.get().plan(now(), around);
       setPlanning(result ? { kind: 'planned', result } : { kind: 'nothing' });
     } catch (error) {
       setPlanning({ kind: 'failed', why: troubleWords(error) });
@@ -45,6 +48,7 @@ export function OrdersPage() {
     setPlanning({ kind: 'running' });
     const made = await tried(() => placeOrders(eventStore(), result.orders, settings.zone));
     setPlanning({ kind: 'idle' });
+    setWishes([]);
     if (!made) return;
     const yours = result.orders.filter(({ byHand }) => byHand).length;
     notice(
@@ -71,7 +75,7 @@ export function OrdersPage() {
             Working it out … <Button onClick={stop}>Stop</Button>
           </p>
         ) : (
-          <Button tone={planning.kind === 'planned' ? 'plain' : 'main'} onClick={() => void plan()}>
+          <Button tone={planning.kind === 'planned' ? 'plain' : 'main'} onClick={() => void plan(wishes)}>
             {planning.kind === 'planned' ? 'Work it out again' : 'Work out the plan'}
           </Button>
         )}
@@ -84,7 +88,13 @@ export function OrdersPage() {
           </p>
         ) : null}
         {planning.kind === 'planned' ? (
-          <PlanView result={planning.result} today={at.today} onPlace={() => void place(planning.result)} />
+          <PlanView
+            result={planning.result}
+            today={at.today}
+            wishes={wishes}
+            onWishes={(around) => void plan(around)}
+            onPlace={() => void place(planning.result)}
+          />
         ) : null}
       </section>
       <section aria-label="Under way" className="mt-6 border-t border-line pt-2.5">

@@ -1,10 +1,12 @@
 'use client';
 import type { LocalDate, RequirementId } from '@/core/units';
 import Link from 'next/link';
-import type { PurchasePlan } from '@/core/order';
-import { Button, Mark, NumberText, Why } from '@/ui';
-import { formatDate, formatMoney, formatPercent, plural } from '@/words';
-import type { PlannedPurchases } from '@/workers';
+import { useState } from 'react';
+import type { PlanReason, PurchasePlan, Wish } from '@/core/order';
+import { now } from '@/store';
+import { Button, notice, Mark, NumberText, Why } from '@/ui';
+import { formatDate, formatMoney, formatPercent, plural, reasonWords, troubleWords, wishWords } from '@/words';
+import { ordersWorker, type PlannedPurchases } from '@/workers';
 
 const CANNOT_BUY: Record<PurchasePlan['cannotBuy'][number]['why'], string> = {
   'no-offer': 'nobody lists it. Ask the suppliers, giving model and serial.',
@@ -12,17 +14,81 @@ const CANNOT_BUY: Record<PurchasePlan['cannotBuy'][number]['why'], string> = {
   'not-enough-together': 'there is some, but another machine takes it. Ask the suppliers when more comes.',
 };
 
+/** What may be wished otherwise at a line or an order. */
+function Wishes({
+  label,
+  wishes,
+  names,
+  wish,
+}: {
+  label: string;
+  wishes: readonly Wish[];
+  names: PlannedPurchases['market'];
+  wish: (wish: Wish) => void;
+}) {
+  if (wishes.length === 0) return null;
+  return (
+    <details className="w-full text-[15px]">
+      <summary
+        className="min-h-11 cursor-pointer content-center text-soft underline underline-offset-4"
+        aria-label={`Otherwise: ${label}`}
+      >
+        Otherwise
+      </summary>
+      <div className="flex flex-wrap gap-2 pb-2">
+        {wishes.map((one) => (
+          <Button key={JSON.stringify(one)} onClick={() => wish(one)}>
+            {wishWords(one, names)}
+          </Button>
+        ))}
+      </div>
+    </details>
+  );
+}
+
 /** The plan as it would be ordered: per supplier, with what each line is for. */
 export function PlanView({
   result,
   today,
+  wishes,
+  onWishes,
   onPlace,
 }: {
   result: PlannedPurchases;
   today: LocalDate;
+  wishes: readonly Wish[];
+  onWishes: (wishes: readonly Wish[]) => void;
   onPlace: () => void;
 }) {
-  const { plan, orders, wanted, tickets, shaken } = result;
+  const { plan, orders, wanted, tickets, shaken, market } = result;
+  const [explained, setExplained] = useState<{ of: PlannedPurchases; reasons: readonly PlanReason[] | null } | null>(
+    null,
+  );
+  const reasons = explained?.of === result ? explained.reasons : null;
+  const isExplaining = explained?.of === result && explained.reasons === null;
+  const explain = async () => {
+    setExplained({ of: result, reasons: null });
+    try {
+      const found = await ordersWorker.get().explain(plan, wishes, now());
+      setExplained(found ? { of: result, reasons: found } : null);
+    } catch (error) {
+      notice(`The reasons could not be worked out: ${troubleWords(error)}. The plan is as it was.`);
+      setExplained(null);
+    }
+  };
+  const wish = (next: Wish) => onWishes([...wishes, next]);
+  const reasonOf = (of: PlanReason['of'], id: string, otherwise: string) => {
+    const reason = reasons?.find((one) => one.of === of && one.id === id);
+    return reason ? (
+      <span className="block text-sm text-soft">{reasonWords(reason.without, otherwise, number)}</span>
+    ) : null;
+  };
+  const nextBest = Math.min(
+    Infinity,
+    ...(reasons ?? []).flatMap(({ without }) =>
+      without.cannotBuy.length || without.total.amountMinor < 0 ? [] : [without.total.amountMinor],
+    ),
+  );
   const number = (id: string) => tickets.find((ticket) => ticket.ticketId === id)?.number ?? '?';
   const nameOf = (requirementId: RequirementId) => {
     const entry = wanted.find((part) => part.requirementId === requirementId);
@@ -45,6 +111,36 @@ export function PlanView({
             : `At most ${formatPercent(plan.provenGap)} from the cheapest possible`}
         </Why>
       </p>
+      {wishes.length ? (
+        <section aria-label="Wishes" className="border-l-4 border-mark pl-3">
+          <p className="text-[15px]">
+            Around what you wished, the plan costs <strong>{formatMoney(result.wishesCost)}</strong> more than the best
+            one, waiting included.
+          </p>
+          <ul className="flex flex-wrap gap-2">
+            {wishes.map((one) => (
+              <li key={JSON.stringify(one)}>
+                <Button onClick={() => onWishes(wishes.filter((other) => other !== one))}>
+                  {wishWords(one, market)} ✕<span className="sr-only"> take this wish back</span>
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      {orders.length === 0 ? null : reasons ? (
+        <p className="text-[15px]">
+          {Number.isFinite(nextBest)
+            ? nextBest === 0
+              ? 'Another plan is as good: see the lines.'
+              : `The next best plan costs ${formatMoney({ ...plan.total, amountMinor: nextBest })} more, waiting included.`
+            : 'There is no other plan.'}
+        </p>
+      ) : (
+        <Button className="self-start" disabled={isExplaining} onClick={() => void explain()}>
+          {isExplaining ? 'Trying each line otherwise …' : 'Why is it this plan?'}
+        </Button>
+      )}
       {plan.cannotBuy.map((entry) => (
         <Mark key={entry.ticketId + entry.requirementId} tone="stop">
           Ticket {number(entry.ticketId)}: {nameOf(entry.requirementId)} cannot be bought: {CANNOT_BUY[entry.why]}
@@ -70,13 +166,25 @@ export function PlanView({
               {formatDate(order.arrivesOn, today)}
             </span>
           </h3>
+          {reasonOf('mode', order.modeId, 'Not sent so')}
+          <Wishes
+            label={`${order.supplierName}, ${order.modeName}`}
+            wish={wish}
+            names={market}
+            wishes={[
+              { kind: 'not-from', supplierId: order.supplierId },
+              ...market.modes
+                .filter(({ supplierId, id }) => supplierId === order.supplierId && id !== order.modeId)
+                .map(({ supplierId, id }): Wish => ({ kind: 'only-by', supplierId, modeId: id })),
+            ]}
+          />
           <ul>
             {order.lines.map((line) => (
               <li
                 key={line.offerId}
                 className="flex flex-wrap justify-between gap-x-4 border-t border-line py-1 text-[15px]"
               >
-                <span>
+                <span className="min-w-0 flex-1 basis-72">
                   {line.packs > 1 ? `${line.packs} × ` : ''}
                   <NumberText
                     text={order.parts.get(line.partId)?.partNumber ?? line.supplierNumber}
@@ -97,8 +205,24 @@ export function PlanView({
                     ))}
                     {line.spare > 0 ? `· ${plural(line.spare, 'piece')} left over` : ''}
                   </span>
+                  {reasonOf('offer', line.offerId, 'Without this offer')}
                 </span>
                 <span className="whitespace-nowrap">{formatMoney(line.linePrice)}</span>
+                <Wishes
+                  label={order.parts.get(line.partId)?.partNumber ?? line.supplierNumber}
+                  wish={wish}
+                  names={market}
+                  wishes={[
+                    ...(market.parts.find(({ id }) => id === line.partId)?.suppliers ?? [])
+                      .filter((supplierId) => supplierId !== order.supplierId)
+                      .map((supplierId): Wish => ({ kind: 'only-from', partId: line.partId, supplierId })),
+                    ...line.for.flatMap(({ requirementId }) =>
+                      (market.takes.find((one) => one.requirementId === requirementId)?.partIds ?? [])
+                        .filter((partId) => partId !== line.partId)
+                        .map((partId): Wish => ({ kind: 'only-number', requirementId, partId })),
+                    ),
+                  ]}
+                />
               </li>
             ))}
           </ul>

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { Settings } from '@/core/case';
-import { guessMoney, moneyToDecimal, currencyDecimals, type Money } from '@/core/units';
+import { guessMoney, moneyToDecimal, currencyDecimals, isDay, type Money } from '@/core/units';
 import { changeSettings, saving, type ReadSettings, type SettingsChange } from '@/store';
 import { Field, Mark, notice, Select, useNewest } from '@/ui';
 import { listOf, notSavedWords, symbolOf, troubleWords } from '@/words';
@@ -116,6 +116,20 @@ const whole = (
   },
 });
 
+const holidays: Line = {
+  label: 'Holidays',
+  field: 'holidays',
+  note: 'Days like 2026-12-25, one after the other. Nobody works, packs or brings on them.',
+  value: (settings) => settings.holidays.join(' '),
+  change: (typed) => {
+    const days = typed.split(/[\s,;]+/).filter(Boolean);
+    const wrong = days.find((day) => !isDay(day));
+    return wrong === undefined
+      ? { holidays: [...new Set(days.filter(isDay))].sort() }
+      : `“${wrong}” is no day like 2026-12-25.`;
+  },
+};
+
 const instruments: Line = {
   label: 'Measured with',
   field: 'instruments',
@@ -134,7 +148,7 @@ const instruments: Line = {
 };
 
 const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
-const weekdays = (label: string, field: 'shopDays' | 'carrierDays'): Line => ({
+const weekdays = (label: string, field: 'shopDays' | 'carrierDays' | 'supplierDays'): Line => ({
   label,
   field,
   note: 'As “Mo Tu We Th Fr”: the day on which it is ready follows.',
@@ -237,6 +251,8 @@ const LINES: Line[] = [
   ),
   weekdays('The shop is open on', 'shopDays'),
   weekdays('Carriers bring on', 'carrierDays'),
+  weekdays('Suppliers pack on', 'supplierDays'),
+  holidays,
   whole(
     'An offer stands for',
     'validDays',

@@ -1,10 +1,12 @@
 import type { Offer, Relation, ShippingMode, Supplier } from '../../catalogue';
 import {
   addDays,
+  arrivalDate,
   daysBetween,
   groupBy,
   money,
   type LocalDate,
+  type ShippingCalendar,
   type Money,
   type PartId,
   type SupplierId,
@@ -13,7 +15,7 @@ import {
   defined,
 } from '../../units';
 import { planOrder } from './planOrder';
-import { InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
+import { arrivalDay, InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
 
 /** What a ticket needs bought. Alternatives: any one of these numbers does, in the same quantity. */
@@ -76,6 +78,8 @@ export type PurchaseOptions = {
   today: LocalDate;
   currency: string;
   oneMode: boolean;
+  /** When suppliers pack and carriers bring. */
+  calendar: ShippingCalendar;
   budgetMs: number;
   clock: () => number;
 };
@@ -205,6 +209,11 @@ function buildProblem(
         stock: offer.stockPacks,
         handling: offer.handlingDays,
       })),
+      arrives: offers.map(({ supplierId, handlingDays }) =>
+        (modes[supplierAt.get(supplierId) ?? -1] ?? []).map(({ transitDays }) =>
+          daysBetween(options.today, arrivalDate(options.today, { handlingDays, transitDays }, options.calendar)),
+        ),
+      ),
     },
   };
 }
@@ -219,11 +228,7 @@ function describe(
 ): PurchasePlan {
   const { problem, offers, suppliers, modes, partIds } = built;
   const cash = (minor: number) => money(minor, options.currency);
-  const arrives = (offer: number, mode: number) =>
-    addDays(
-      options.today,
-      (offers[offer]?.handlingDays ?? 0) + (modes[problem.offers[offer]?.supplier ?? -1]?.[mode]?.transitDays ?? 0),
-    );
+  const arrives = (offer: number, mode: number) => addDays(options.today, arrivalDay(problem, offer, mode));
   const groups = groupBy(plan.buys, (buy) => `${problem.offers[buy.offer]?.supplier} ${buy.mode}`);
   const orders = [...groups.values()].map((buys): SupplierOrder => {
     const first = buys[0];

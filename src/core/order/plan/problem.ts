@@ -12,6 +12,8 @@ export type OrderProblem = {
     stock: number;
     handling: number;
   }[];
+  /** Days until each offer is here by each mode of its supplier, where the calendar says more than their sum. */
+  arrives?: readonly (readonly number[])[];
 };
 
 export type Buy = { offer: number; mode: number; packs: number };
@@ -46,6 +48,8 @@ export const planCost = (plan: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptatio
 
 export const arrivalDay = (problem: OrderProblem, offer: number, mode: number): number => {
   const spec = problem.offers[offer];
+  const known = problem.arrives?.[offer]?.[mode];
+  if (known !== undefined) return known;
   return (spec?.handling ?? 0) + (problem.suppliers[spec?.supplier ?? -1]?.modes[mode]?.transit ?? 0);
 };
 

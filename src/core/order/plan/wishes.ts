@@ -1,0 +1,117 @@
+import { money, type Money, type PartId, type RequirementId, type SupplierId, type TicketId } from '../../units';
+import {
+  planPurchases,
+  type Market,
+  type PurchaseOptions,
+  type PurchasePlan,
+  type PurchaseTicket,
+} from './planPurchases';
+import type { MilpSolver } from './solver';
+
+/** What a person wants of the plan, whatever it costs. */
+export type Wish =
+  | { kind: 'not-from'; supplierId: SupplierId }
+  | { kind: 'not-by'; modeId: string }
+  | { kind: 'only-by'; supplierId: SupplierId; modeId: string }
+  | { kind: 'not-number'; partId: PartId }
+  | { kind: 'only-from'; partId: PartId; supplierId: SupplierId }
+  | { kind: 'only-number'; requirementId: RequirementId; partId: PartId }
+  | { kind: 'not-offer'; offerId: string };
+
+type World = { tickets: readonly PurchaseTicket[]; market: Market };
+
+/** The same tickets and market with what the wishes forbid left out. A wish for a number that a requirement does not take changes nothing. O(wishes × offers). */
+export const withWishes = (world: World, wishes: readonly Wish[]): World => wishes.reduce(withWish, world);
+
+function withWish({ tickets, market }: World, wish: Wish): World {
+  const offers = (keep: (offer: Market['offers'][number]) => boolean): World => ({
+    tickets,
+    market: { ...market, offers: market.offers.filter(keep) },
+  });
+  const modes = (keep: (mode: Market['modes'][number]) => boolean): World => ({
+    tickets,
+    market: { ...market, modes: market.modes.filter(keep) },
+  });
+  switch (wish.kind) {
+    case 'not-from':
+      return offers(({ supplierId }) => supplierId !== wish.supplierId);
+    case 'not-by':
+      return modes(({ id }) => id !== wish.modeId);
+    case 'only-by':
+      return modes(({ id, supplierId }) => supplierId !== wish.supplierId || id === wish.modeId);
+    case 'not-offer':
+      return offers(({ id }) => id !== wish.offerId);
+    case 'not-number':
+      return offers(({ partId }) => partId !== wish.partId);
+    case 'only-from':
+      return offers(({ partId, supplierId }) => partId !== wish.partId || supplierId === wish.supplierId);
+    case 'only-number':
+      return {
+        market,
+        tickets: tickets.map((ticket) => ({
+          ...ticket,
+          requirements: ticket.requirements.map((requirement) => {
+            const only = requirement.alternatives.filter(({ partId }) => partId === wish.partId);
+            return requirement.id === wish.requirementId && only.length
+              ? { ...requirement, alternatives: only }
+              : requirement;
+          }),
+        })),
+      };
+  }
+}
+
+/** Another plan less this one: money, and the days by which each ticket's parts come later (earlier below 0). */
+export type PlanDifference = Record<'goods' | 'shipping' | 'adaptation' | 'lateness' | 'total', Money> & {
+  days: { ticketId: TicketId; days: number }[];
+  /** Requirements that the other plan cannot buy and this one can. */
+  cannotBuy: RequirementId[];
+};
+
+const DAY_MS = 86_400_000;
+
+/** O(tickets). */
+export function planDifference(other: PurchasePlan, plan: PurchasePlan): PlanDifference {
+  const by = (of: 'goods' | 'shipping' | 'adaptation' | 'lateness' | 'total') =>
+    money(other[of].amountMinor - plan[of].amountMinor, plan[of].currency);
+  const have = new Set(plan.cannotBuy.map(({ requirementId }) => requirementId));
+  return {
+    goods: by('goods'),
+    shipping: by('shipping'),
+    adaptation: by('adaptation'),
+    lateness: by('lateness'),
+    total: by('total'),
+    days: plan.tickets.flatMap(({ ticketId, arrivesOn }) => {
+      const then = other.tickets.find((one) => one.ticketId === ticketId)?.arrivesOn;
+      const days = arrivesOn && then ? Math.round((Date.parse(then) - Date.parse(arrivesOn)) / DAY_MS) : 0;
+      return days ? [{ ticketId, days }] : [];
+    }),
+    cannotBuy: other.cannotBuy.map(({ requirementId }) => requirementId).filter((id) => !have.has(id)),
+  };
+}
+
+/** Why a line is bought there, or an order sent so: what the best plan without it costs more. */
+export type PlanReason = { of: 'offer' | 'mode'; id: string; without: PlanDifference };
+
+/**
+ * A reason for every line and every mode of a plan: each by the best plan that must do without it, so that what is named as saved is the difference of two solved plans. As good as
+ * those plans are: within their budget each. O(lines) plans.
+ */
+export async function explainPlan(
+  plan: PurchasePlan,
+  world: World,
+  solver: MilpSolver,
+  options: PurchaseOptions,
+): Promise<PlanReason[]> {
+  const reasons: PlanReason[] = [];
+  const without = async (of: PlanReason['of'], id: string, wish: Wish) => {
+    const { tickets, market } = withWish(world, wish);
+    const other = await planPurchases(tickets, market, solver, options);
+    reasons.push({ of, id, without: planDifference(other, plan) });
+  };
+  for (const order of plan.orders) {
+    for (const { offerId } of order.lines) await without('offer', offerId, { kind: 'not-offer', offerId });
+    await without('mode', order.modeId, { kind: 'not-by', modeId: order.modeId });
+  }
+  return reasons;
+}
