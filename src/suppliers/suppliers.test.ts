@@ -33,7 +33,15 @@ const orderOf = ({ supplierNumber, partId }: Pick<Offer, 'supplierNumber' | 'par
     'a mode',
   ).id,
   lines: [
-    { id: asId('line-1'), packs, partId, partNumber: numberOf(partId), supplierNumber, packPrice: money(1, 'EUR') },
+    {
+      id: asId('line-1'),
+      packs,
+      partId,
+      name: 'x',
+      partNumber: numberOf(partId),
+      supplierNumber,
+      packPrice: money(1, 'EUR'),
+    },
   ],
 });
 const answer = (

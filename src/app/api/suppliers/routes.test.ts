@@ -36,6 +36,7 @@ const order = (number: string, packs = 1) =>
         id: asId(offer.id),
         packs,
         partId: offer.partId,
+        name: 'X',
         partNumber: 'X',
         supplierNumber: offer.supplierNumber,
         packPrice: money(1, 'EUR'),

@@ -31,7 +31,31 @@ export type HeardLine = {
 };
 
 /** A supplier's answer before it is believed. */
-export type HeardAnswer = { orderNumber: string; reference: string; lines: HeardLine[] };
+export type HeardAnswer = {
+  orderNumber: string;
+  reference: string;
+  lines: HeardLine[];
+  /** A simple answer: yes or no to the order as it stands, without a word of its lines. */
+  whole?: { accepted: boolean; note: string };
+};
+
+/** What a simple answer says of each line. */
+const linesOf = ({ lines, whole }: HeardAnswer, order: OrderState): readonly HeardLine[] =>
+  whole
+    ? order.lines.map(({ lineId, packPrice }) => ({
+        lineId,
+        status: whole.accepted ? 'accepted' : 'rejected',
+        statusCode: '',
+        partId: '',
+        partNumber: '',
+        // A yes to the order is one to its prices.
+        price: moneyToDecimal(packPrice),
+        currency: packPrice.currency,
+        packs: '',
+        dueOn: '',
+        note: whole.note,
+      }))
+    : lines;
 
 /** What becomes of an answer: taken, with what a person should know of it; or set aside, because taking it could cost a second order or a wrong price. */
 export type Judged =
@@ -59,7 +83,7 @@ export function judgeAnswer(order: OrderState, heard: HeardAnswer, today: LocalD
   if (heard.lines.length > MOST_LINES)
     problems.push({ kind: 'too-many-lines', lineId: null, said: String(heard.lines.length) });
   if (problems.length) return { kind: 'set-aside', problems };
-  const replies = groupBy(new Set(heard.lines), ({ lineId }) => lineId.trim());
+  const replies = groupBy(new Set(linesOf(heard, order)), ({ lineId }) => lineId.trim());
   const ours = order.lines.filter(({ lineId }) => replies.has(lineId));
   if (ours.length === 0) return { kind: 'set-aside', problems: [{ kind: 'nothing-of-ours', lineId: null, said: '' }] };
   const lines: OrderAnswer['lines'] = [];

@@ -1,10 +1,10 @@
 import { parse as parseCsv } from 'csv-parse/sync';
 import fc from 'fast-check';
-import { XmlDocument } from 'libxml2-wasm';
+import { XmlDocument, XmlElement } from 'libxml2-wasm';
 import { describe, expect, it } from 'vitest';
 import { asDay, asId, asInstant, defined, money, moneyToDecimal, type LineId, type PartId } from '../../units';
-import { applyOrderEvents, type OrderEvent, type OrderState } from '..';
-import { orderAsCsv, orderAsUbl, writeUblOrderResponse } from '.';
+import { applyOrderEvents, judgeAnswer, type OrderEvent, type OrderState } from '..';
+import { orderAsCsv, orderAsUbl, readUblOrder, readUblOrderResponse, writeUblOrderResponse } from '.';
 
 /** Prefixes that are not the application's: a namespace is known by its address. */
 const NAMES = {
@@ -93,6 +93,98 @@ describe('an order, read by programs that are not ours', () => {
         });
       }),
     );
+  });
+  it('in whatever prefixes, and written again by another library: it says the same', () => {
+    const renamed = (xml: string) =>
+      xml
+        .replaceAll('xmlns:cac=', 'xmlns:x=')
+        .replaceAll('xmlns:cbc=', 'xmlns:basic=')
+        .replaceAll('<cac:', '<x:')
+        .replaceAll('</cac:', '</x:')
+        .replaceAll('<cbc:', '<basic:')
+        .replaceAll('</cbc:', '</basic:');
+    const again = (xml: string) => {
+      const document = XmlDocument.fromString(xml);
+      try {
+        return document.toString();
+      } finally {
+        document.dispose();
+      }
+    };
+    /** The document's own namespace under a prefix, the basic one as the default of each leaf. */
+    const inside = (xml: string) =>
+      xml
+        .replace('<Order xmlns=', '<doc:Order xmlns:doc=')
+        .replace('</Order>', '</doc:Order>')
+        .replaceAll(/<cbc:(\w+)/g, `<$1 xmlns="${NAMES.b}"`)
+        .replaceAll('</cbc:', '</');
+    fc.assert(
+      fc.property(fc.array(lineArb, { minLength: 1, maxLength: 4 }), words, (lines, supplier) => {
+        const xml = orderAsUbl(orderOf(lines, supplier), 'Shop', 'Europe/Berlin');
+        const read = readUblOrder(xml);
+        expect(read.ok && read.value.lines.map(({ name }) => name)).toEqual(
+          lines.map(({ description }) => description),
+        );
+        for (const other of [renamed(xml), again(renamed(xml)), inside(xml), again(inside(xml))])
+          expect(readUblOrder(other)).toEqual(read);
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('the elements stand in the order of the standard’s schema, and our own ids where the buyer’s belong', () => {
+    const line = { partNumber: 'N', supplierNumber: 'S', description: 'D', packs: 1, price: 5 };
+    const children = (xml: string, path: string) =>
+      reading(xml, () => {
+        const document = XmlDocument.fromString(xml);
+        const names = document.find(`${path}/*`, NAMES).map((node) => (node instanceof XmlElement ? node.name : ''));
+        document.dispose();
+        return names;
+      });
+    const inOrder = (names: readonly string[], schema: readonly string[]) => {
+      expect(names.every((name) => schema.includes(name))).toBe(true);
+      const places = names.map((name) => schema.indexOf(name));
+      expect(places).toEqual([...places].sort((a, b) => a - b));
+    };
+    // As UBL 2.1 writes these types, what is between left out.
+    const ORDER = ['UBLVersionID', 'ID', 'IssueDate', 'Note', 'DocumentCurrencyCode', 'BuyerCustomerParty'];
+    const ITEM = ['Description', 'Name', 'BuyersItemIdentification', 'SellersItemIdentification'];
+    const xml = orderAsUbl(orderOf([line], 'S'), 'B', 'UTC');
+    inOrder(children(xml, '/o:Order'), [...ORDER, 'SellerSupplierParty', 'OrderLine']);
+    inOrder(children(xml, '//a:LineItem'), ['ID', 'LineStatusCode', 'Quantity', 'Delivery', 'Price', 'Item']);
+    inOrder(children(xml, '//a:Item'), [...ITEM, 'ManufacturersItemIdentification', 'StandardItemIdentification']);
+    reading(xml, (at) => {
+      expect(at('//a:Item/a:BuyersItemIdentification/b:ID')).toEqual(['p0']);
+      expect(at('//a:Item/a:StandardItemIdentification')).toEqual([]);
+    });
+    // An order of an earlier Sorter had its own ids where a standard's number belongs: it is read as before.
+    const earlier = xml.replaceAll('BuyersItemIdentification', 'StandardItemIdentification');
+    expect(readUblOrder(earlier)).toEqual(readUblOrder(xml));
+  });
+  it('a simple answer is a yes or a no to every line', () => {
+    const order = orderOf(
+      [0, 1].map((n) => ({ partNumber: `N${n}`, supplierNumber: '', description: 'D', packs: 1, price: 5 })),
+      'S',
+    );
+    const simple = (accepted: string, note = '') => `<s:OrderResponseSimple
+      xmlns:s="urn:oasis:names:specification:ubl:schema:xsd:OrderResponseSimple-2" xmlns:a="${NAMES.a}" xmlns:b="${NAMES.b}">
+      <b:ID>R-7</b:ID><b:AcceptedIndicator>${accepted}</b:AcceptedIndicator>${note ? `<b:RejectionNote>${note}</b:RejectionNote>` : ''}
+      <a:OrderReference><b:ID>HW-1</b:ID></a:OrderReference></s:OrderResponseSimple>`;
+    const judged = (xml: string) => {
+      const read = readUblOrderResponse(xml);
+      if (!read.ok) throw new Error('not read');
+      return judgeAnswer(order, read.value, asDay('2026-11-24'));
+    };
+    const yes = judged(simple('true'));
+    expect(yes.kind === 'taken' && yes.answer).toMatchObject({
+      reference: 'R-7',
+      lines: order.lines.map(({ lineId, packPrice }) => ({ lineId, status: 'accepted', packPrice })),
+    });
+    const no = judged(simple('false', 'Account closed'));
+    expect(no.kind === 'taken' && no.answer.lines.map(({ status, note }) => [status, note])).toEqual([
+      ['rejected', 'Account closed'],
+      ['rejected', 'Account closed'],
+    ]);
+    expect(readUblOrderResponse(simple('maybe')).ok).toBe(false);
   });
   it('as CSV: a parser finds every line, and no cell begins a formula', () => {
     fc.assert(

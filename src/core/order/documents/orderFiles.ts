@@ -16,6 +16,7 @@ export const orderAsUbl = (order: OrderState, buyer: string, zone: string): stri
       id: line.lineId,
       packs: line.packs,
       partId: line.partId,
+      name: line.description,
       partNumber: line.partNumber,
       supplierNumber: line.supplierNumber,
       packPrice: line.packPrice,

@@ -1,4 +1,3 @@
-import { XMLParser } from 'fast-xml-parser';
 import {
   fail,
   isCurrency,
@@ -13,7 +12,7 @@ import {
   type Branded,
   idSchema,
 } from '../../units';
-import { ublAmount, ublDocument, ublParty, ublQuantity } from '../../units/ubl';
+import { readUblTree, ublAmount, ublDocument, ublParty, ublQuantity } from '../../units/ubl';
 import * as z from '../../units/zod';
 import type { HeardAnswer, HeardLine } from '../decide/gate';
 import type { OrderAnswer } from '../stream/orderStream';
@@ -26,18 +25,21 @@ export type UblOrder = {
   buyer: string;
   supplier: string;
   mode: string;
-  lines: { id: LineId; packs: number; partId: PartId; partNumber: string; supplierNumber: string; packPrice: Money }[];
+  lines: {
+    id: LineId;
+    packs: number;
+    partId: PartId;
+    name: string;
+    partNumber: string;
+    supplierNumber: string;
+    packPrice: Money;
+  }[];
 };
 
 export type UblProblem = { kind: 'not-xml' } | { kind: 'not-an-order'; missing: string };
 
-const parser = new XMLParser({
-  ignoreAttributes: false,
-  parseTagValue: false,
-  parseAttributeValue: false,
-  processEntities: true,
-  isArray: (name) => name === 'cac:OrderLine' || name === 'cbc:Note',
-});
+/** Elements that are lists even when there is one. */
+const LISTS = ['OrderLine', 'Note'];
 
 export function writeUblOrder(order: UblOrder): string {
   return ublDocument('Order', {
@@ -53,9 +55,10 @@ export function writeUblOrder(order: UblOrder): string {
         'cbc:Quantity': ublQuantity(line.packs),
         'cac:Price': { 'cbc:PriceAmount': ublAmount(line.packPrice) },
         'cac:Item': {
+          'cbc:Name': line.name,
+          'cac:BuyersItemIdentification': { 'cbc:ID': line.partId },
           'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
           'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
-          'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
         },
       },
     })),
@@ -67,11 +70,27 @@ const idText = <Id extends Branded<string>>() => textOf.pipe(idSchema<Id>());
 const idOf = z.object({ 'cbc:ID': textOf });
 const priceOf = z.object({ 'cbc:PriceAmount': z.object({ '#text': z.string(), '@_currencyID': z.string() }) });
 
-const itemSchema = z.object({
-  'cac:SellersItemIdentification': idOf.optional(),
-  'cac:ManufacturersItemIdentification': idOf,
-  'cac:StandardItemIdentification': z.object({ 'cbc:ID': idText<PartId>() }),
-});
+const ownId = z.object({ 'cbc:ID': idText<PartId>() });
+/** The buyer's own id; an order that was written before stood it where a standard's number belongs. */
+const itemSchema = z
+  .object({
+    'cbc:Name': textOf.optional(),
+    'cac:BuyersItemIdentification': ownId.optional(),
+    'cac:SellersItemIdentification': idOf.optional(),
+    'cac:ManufacturersItemIdentification': idOf,
+    'cac:StandardItemIdentification': ownId.optional(),
+  })
+  .transform((item, context) => {
+    const own = item['cac:BuyersItemIdentification'] ?? item['cac:StandardItemIdentification'];
+    if (own) return { ...item, partId: own['cbc:ID'] };
+    context.issues.push({
+      code: 'custom',
+      input: item,
+      path: ['cac:BuyersItemIdentification'],
+      message: 'no id of the buyer',
+    });
+    return z.NEVER;
+  });
 const nameOf = z
   .object({ 'cac:Party': z.object({ 'cac:PartyName': z.object({ 'cbc:Name': textOf }) }) })
   .transform((node) => node['cac:Party']['cac:PartyName']['cbc:Name']);
@@ -98,12 +117,8 @@ const orderSchema = z.object({
 });
 
 function parse<T>(xml: string, schema: z.ZodType<T>): Result<T, UblProblem> {
-  let tree: unknown;
-  try {
-    tree = parser.parse(xml, true);
-  } catch {
-    return fail({ kind: 'not-xml' });
-  }
+  const tree = readUblTree(xml, LISTS);
+  if (tree === null) return fail({ kind: 'not-xml' });
   const read = schema.safeParse(tree);
   return read.success
     ? ok(read.data)
@@ -130,7 +145,8 @@ export function readUblOrder(xml: string): Result<UblOrder, UblProblem> {
     lines.push({
       id: line['cbc:ID'],
       packs,
-      partId: item['cac:StandardItemIdentification']['cbc:ID'],
+      partId: item.partId,
+      name: item['cbc:Name'] ?? '',
       partNumber: item['cac:ManufacturersItemIdentification']['cbc:ID'],
       supplierNumber: item['cac:SellersItemIdentification']?.['cbc:ID'] ?? '',
       packPrice,
@@ -163,8 +179,8 @@ export function writeUblOrderResponse(answer: OrderAnswer, orderNumber: string, 
         ...(line.dueOn ? { 'cac:Delivery': { 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': line.dueOn } } } : {}),
         'cac:Price': { 'cbc:PriceAmount': ublAmount(line.packPrice) },
         'cac:Item': {
+          'cac:BuyersItemIdentification': { 'cbc:ID': line.partId },
           'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
-          'cac:StandardItemIdentification': { 'cbc:ID': line.partId },
         },
       },
     })),
@@ -191,8 +207,13 @@ const responseSchema = z.object({
               .catch({ 'cac:PromisedDeliveryPeriod': { 'cbc:EndDate': '' } }),
             'cac:Price': priceOf.catch({ 'cbc:PriceAmount': { '#text': '', '@_currencyID': '' } }),
             'cac:Item': z
-              .object({ 'cac:ManufacturersItemIdentification': someId, 'cac:StandardItemIdentification': someId })
+              .object({
+                'cac:BuyersItemIdentification': someId,
+                'cac:ManufacturersItemIdentification': someId,
+                'cac:StandardItemIdentification': someId,
+              })
               .catch({
+                'cac:BuyersItemIdentification': { 'cbc:ID': '' },
                 'cac:ManufacturersItemIdentification': { 'cbc:ID': '' },
                 'cac:StandardItemIdentification': { 'cbc:ID': '' },
               }),
@@ -209,8 +230,32 @@ const statusOf = (code: string): HeardLine['status'] => {
   return null;
 };
 
-/** A supplier's answer as its document says it. Nothing of it is believed yet: see `judgeAnswer`. */
+/** Yes or no to the whole order, as the standard's OrderResponseSimple says it. */
+const simpleSchema = z.object({
+  OrderResponseSimple: z.object({
+    'cbc:ID': someText,
+    'cbc:Note': z.array(someText).catch([]),
+    'cbc:AcceptedIndicator': textOf.pipe(z.enum(['true', 'false', '1', '0'])),
+    'cbc:RejectionNote': z.union([someText, z.array(someText).transform((notes) => notes.join(' '))]).catch(''),
+    'cac:OrderReference': someId,
+  }),
+});
+
+/** A supplier's answer as its document says it, OrderResponse or OrderResponseSimple. Nothing of it is believed yet: see `judgeAnswer`. */
 export function readUblOrderResponse(xml: string): Result<HeardAnswer, UblProblem> {
+  const simple = parse(xml, simpleSchema);
+  if (simple.ok) {
+    const said = simple.value.OrderResponseSimple;
+    return ok({
+      orderNumber: said['cac:OrderReference']['cbc:ID'],
+      reference: said['cbc:ID'],
+      lines: [],
+      whole: {
+        accepted: ['true', '1'].includes(said['cbc:AcceptedIndicator']),
+        note: said['cbc:RejectionNote'] || (said['cbc:Note'][0] ?? ''),
+      },
+    });
+  }
   const read = parse(xml, responseSchema);
   if (!read.ok) return read;
   const response = read.value.OrderResponse;
@@ -223,7 +268,9 @@ export function readUblOrderResponse(xml: string): Result<HeardAnswer, UblProble
         lineId: line['cbc:ID'],
         status: statusOf(line['cbc:LineStatusCode']),
         statusCode: line['cbc:LineStatusCode'],
-        partId: line['cac:Item']['cac:StandardItemIdentification']['cbc:ID'],
+        partId:
+          line['cac:Item']['cac:BuyersItemIdentification']['cbc:ID'] ||
+          line['cac:Item']['cac:StandardItemIdentification']['cbc:ID'],
         partNumber: line['cac:Item']['cac:ManufacturersItemIdentification']['cbc:ID'],
         price,
         currency,
