@@ -13,6 +13,7 @@ const CORE = [
   'quote',
   'bench',
   'ticket',
+  'day',
   'order',
   'learn',
   'sheets',

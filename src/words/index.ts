@@ -64,3 +64,4 @@ export {
   balanceWords,
 } from './worth';
 export { reasonWords, wishWords } from './plan';
+export { CALL_WORDS, dayWords, dueWords, taskBecause } from './day';

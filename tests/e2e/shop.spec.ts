@@ -1,5 +1,5 @@
 import type { Locator } from '@playwright/test';
-import { expect, openTicket, supplierFault, test, unfold } from './support';
+import { expect, expectNoSeriousAxe, openTicket, supplierFault, test, unfold } from './support';
 
 test('the shop’s figures change the offer at once, and nonsense is refused with the old value kept', async ({
   shop: page,
@@ -78,4 +78,33 @@ test('a cure is counted in hours: it waits, names the moment, and then waits for
   const floor = page.getByRole('navigation', { name: 'Machines in the shop' });
   await expect(floor.getByRole('link', { name: /work on it/ })).not.toHaveCount(0);
   await expect(floor.getByText(/let it cure|safe at/)).toHaveCount(0);
+});
+
+test('the first page is the day: what to do next over all machines, whom to call; and it moves on with the work', async ({
+  shop: page,
+}) => {
+  await page.goto('/');
+  const next = page.getByRole('region', { name: 'Next, in this order' });
+  await expect(next.getByRole('listitem').first()).toContainText('Order the parts of 2 machines', { timeout: 30_000 });
+  await expect(page.getByRole('main')).toContainText(/\d+\smin of hands-on work wait, .* left today/);
+  const tasks = await next.getByRole('listitem').count();
+  // No machine stands there twice, and no sentence of a customer is cut off on its tag.
+  await expect(next.getByRole('link', { name: /^Work on it/ })).toHaveCount(1);
+  await expect(page.getByRole('navigation', { name: 'Machines in the shop' })).not.toContainText('Just brought in');
+  const side = page.getByRole('complementary', { name: 'Calls, parcels and cures' });
+  await expect(side.getByRole('link', { name: /has not answered the offer/ }).first()).toBeVisible();
+  await expectNoSeriousAxe(page);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expect(next.getByRole('listitem').first()).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  // The offer is made: it waits for the customer, and is no task any more.
+  await next.getByRole('link', { name: /^Make the offer/ }).click();
+  await page
+    .getByRole('region', { name: 'Worth', exact: true })
+    .getByRole('button', { name: 'Offer this to the customer' })
+    .click({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'Offer this to the customer' })).toHaveCount(0, { timeout: 30_000 });
+  await page.goto('/');
+  await expect(next.getByRole('listitem')).toHaveCount(tasks - 1, { timeout: 30_000 });
 });

@@ -57,6 +57,11 @@ export const settingsSchema = z.object({
   /** Days of the week on which the shop is open, and on which carriers bring: 1 is Monday. */
   shopDays: weekdays([1, 2, 3, 4, 5, 6]),
   carrierDays: weekdays([1, 2, 3, 4, 5, 6]),
+  /** When it closes, in its own zone. */
+  closesAt: z
+    .string()
+    .regex(/^([01]\d|2[0-3]):[0-5]\d$/)
+    .default('17:00'),
   /** On which suppliers pack. */
   supplierDays: weekdays([1, 2, 3, 4, 5]),
   /** Public holidays and the shop's own: nobody works, packs or brings. */
@@ -109,6 +114,7 @@ export const defaultSettings = (): Settings => ({
   enoughCertainty: 0.75,
   shopDays: [1, 2, 3, 4, 5, 6],
   carrierDays: [1, 2, 3, 4, 5, 6],
+  closesAt: '17:00',
   supplierDays: [1, 2, 3, 4, 5],
   holidays: [],
   queueDays: 1,

@@ -1,4 +1,5 @@
-import type { CauseId, Instant, ModelId, PlatformId, RoleId, TicketId } from '../units';
+import type { CauseId, Instant, LocalDate, ModelId, PlatformId, RoleId, TicketId } from '../units';
+import { acceptedOption } from './round';
 import { rungOf, waitsFor, type Rung, type Waiting } from './ladder';
 import { benchMinutes, standing, type Shaken } from './standing';
 import type { TicketState } from './state';
@@ -13,6 +14,7 @@ export type TicketSummary = {
   platformId: PlatformId | null;
   customer: string;
   place: string;
+  /** What was found, in three words; '' before anything was. */
   words: string;
   causeId: CauseId | null;
   openedAt: Instant;
@@ -21,6 +23,8 @@ export type TicketSummary = {
   rung: Rung;
   shaken: Shaken[];
   closed: boolean;
+  /** The day that the customer was told with the offer that was accepted; null before, missing in a summary that was kept before it was noted. */
+  promisedOn?: LocalDate | null;
   /** Hands-on minutes that the bench still owes it; missing in a summary that was kept before it was counted. */
   benchMinutes?: number;
   /** What is gone from a donor, by role and position; null for a machine that is none. */
@@ -30,9 +34,7 @@ export type TicketSummary = {
 /** O(parts + findings). */
 export function summarise(state: TicketState): TicketSummary {
   const { plate, round } = state;
-  const words =
-    state.findings.find((finding) => finding.answer === 'yes')?.threeWords ??
-    state.complaint.split(/\s+/).slice(0, 4).join(' ');
+  const words = state.findings.find((finding) => finding.answer === 'yes')?.threeWords ?? '';
   return {
     ticketId: state.ticketId,
     number: state.number,
@@ -50,6 +52,7 @@ export function summarise(state: TicketState): TicketSummary {
     rung: rungOf(state),
     shaken: state.closed ? [] : standing(state).shaken,
     closed: state.closed !== null,
+    promisedOn: acceptedOption(round)?.readyOn ?? null,
     benchMinutes: benchMinutes(state),
     donor: state.donor && { taken: state.donor.taken },
   };

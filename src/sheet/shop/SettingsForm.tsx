@@ -116,6 +116,17 @@ const whole = (
   },
 });
 
+const closesAt: Line = {
+  label: 'It closes at',
+  field: 'closesAt',
+  note: 'Like 17:00: how much of the day is left follows.',
+  value: (settings) => settings.closesAt,
+  change: (typed) => {
+    const time = typed.trim().padStart(5, '0');
+    return /^([01]\d|2[0-3]):[0-5]\d$/.test(time) ? { closesAt: time } : 'A time like 17:00.';
+  },
+};
+
 const holidays: Line = {
   label: 'Holidays',
   field: 'holidays',
@@ -251,6 +262,7 @@ const LINES: Line[] = [
   ),
   weekdays('The shop is open on', 'shopDays'),
   weekdays('Carriers bring on', 'carrierDays'),
+  closesAt,
   weekdays('Suppliers pack on', 'supplierDays'),
   holidays,
   whole(

@@ -1,0 +1,1 @@
+export { planDay, type Call, type Day, type DayTask, type OnTheWay } from './planDay';
