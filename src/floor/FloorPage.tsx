@@ -1,5 +1,6 @@
 'use client';
 import dynamic from 'next/dynamic';
+import Link from 'next/link';
 import { useMoment, useOpenTickets, useSettings } from '@/store/react';
 import { plural } from '@/words';
 import { Floor, grouped } from './Floor';
@@ -31,6 +32,9 @@ export function FloorPage() {
       )}
       <div className="mt-4 md:hidden">
         <Floor />
+        <Link href="/records" className="inline-block min-h-11 content-center underline underline-offset-4">
+          Records: how the shop works
+        </Link>
       </div>
     </main>
   );

@@ -65,3 +65,4 @@ export {
 } from './worth';
 export { reasonWords, wishWords } from './plan';
 export { CALL_WORDS, dayWords, dueWords, taskBecause } from './day';
+export { calibrationWords, daysWords, minutesWords, shareWords } from './records';

@@ -108,3 +108,23 @@ test('the first page is the day: what to do next over all machines, whom to call
   await page.goto('/');
   await expect(next.getByRole('listitem')).toHaveCount(tasks - 1, { timeout: 30_000 });
 });
+
+test('the records say how the shop works, how surely, and open the tickets of each figure', async ({ shop: page }) => {
+  await page.getByRole('link', { name: 'Records', exact: true }).click();
+  const main = page.getByRole('main');
+  await expect(main.getByText(/\d+ closed tickets/)).toBeVisible({ timeout: 30_000 });
+  await expect(main).toContainText(/\d+\s% of \d+ machines; surely between \d+\s% and \d+\s%/);
+  const closed = async () => Number((await main.getByText(/\d+ closed tickets/).innerText()).match(/\d+/)?.[0]);
+  const year = await closed();
+  await main.getByLabel('Over').selectOption('all');
+  await expect(main).toContainText('200 closed tickets');
+  expect(year).toBeLessThan(200);
+  await expect(main).toContainText(/Said 95\s% to 100\s%/);
+  await expectNoSeriousAxe(page);
+  await main.getByText('Wrong at first').click();
+  await main
+    .getByRole('link', { name: /^ticket \d+$/ })
+    .first()
+    .click();
+  await expect(page.locator('main')).toContainText('· closed', { timeout: 30_000 });
+});

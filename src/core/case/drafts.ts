@@ -2,8 +2,13 @@ import type { Cause } from '../catalogue';
 import type { OfferDraft, TicketState } from '../ticket';
 import type { Weighed } from './assessment';
 
-/** What is decided of a cause: whether it needs a part goes with it. */
-export const settlementOf = ({ id, name, roleId, companions }: Cause, fixId: string | null = null) => ({
+/** What is decided of a cause: whether it needs a part goes with it, and how likely it was said to be. */
+export const settlementOf = (
+  { id, name, roleId, companions }: Cause,
+  fixId: string | null = null,
+  probability: number | null = null,
+) => ({
+  ...(probability === null ? {} : { probability }),
   causeId: id,
   fixId,
   name,

@@ -28,3 +28,4 @@ export {
   type OwnRow,
 } from './ownKnowledge';
 export { rescueChance } from './rescues';
+export { recordsOf, type Calibration, type CaseRecord, type RecordedCase, type Records, type Share } from './records';

@@ -1,7 +1,8 @@
 import { isNoPlate, isUnlistedModel, unlistedModel } from '../identify';
+import type { CaseRecord } from './records';
 import type { TriedStep } from './rescues';
 import type { TimedStep } from './stepTimes';
-import { fixIdOf, type Round, type TicketState } from '../ticket';
+import { acceptedOption, fixIdOf, type Round, type TicketState } from '../ticket';
 import type { CauseId, Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
 
 /** A part that was in a machine when it was proved, or when it did not help. */
@@ -46,6 +47,8 @@ export type Lesson = {
     steps?: TimedStep[];
     /** Strip steps that were ticked, and which of them would not come by themselves. */
     tried?: TriedStep[];
+    /** How the shop worked; nothing in a lesson that was kept before it was noted. */
+    record?: CaseRecord;
   } | null;
 };
 
@@ -85,7 +88,30 @@ export function lessonOf(state: TicketState): Lesson {
       rightFirstTime: callBacks > 0 ? false : closed.rightFirstTime,
       steps: [...state.earlier, round].flatMap(({ clock }) => clock.steps),
       tried: [...state.earlier, round].flatMap(triedIn),
+      record: recordOf(state),
     },
+  };
+}
+
+function recordOf(state: TicketState): CaseRecord {
+  const { plate, firstReading, round, earlier, closed, callBacks, openedAt } = state;
+  const repaired = closed?.outcome === 'repaired';
+  const rounds = [...earlier, round];
+  const lastAnswer = rounds.findLast(({ answer }) => answer !== null)?.answer?.answer ?? null;
+  const last = rounds.findLast(({ toldAt }) => toldAt !== null) ?? round;
+  return {
+    openedAt,
+    outcome: closed?.outcome ?? '',
+    answer: lastAnswer,
+    promisedOn: acceptedOption(last)?.readyOn ?? null,
+    toldAt: last.toldAt,
+    callBacks,
+    plate: plate && firstReading ? { said: firstReading.said, true: firstReading.modelId === plate.modelId } : null,
+    causes: rounds.flatMap((one) =>
+      one.cause?.said != null && (one !== round || repaired)
+        ? [{ said: one.cause.said, true: callBacks === 0 && (one === round || one.handedOverAt !== null) }]
+        : [],
+    ),
   };
 }
 

@@ -265,6 +265,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     needsPart: z.boolean(),
     /** The way of mending it that was decided on; without it, its own. */
     fixId: id.nullable().optional(),
+    /** P(it is this) as it was shown then. */
+    probability: z.number().min(0).max(1).optional(),
   }),
   /** A job that the shop wants offered together with the repair; null: none but what the computation says. */
   z.object({ type: z.literal('also-chosen'), causeId: idSchema<CauseId>().nullable(), name: copied }),

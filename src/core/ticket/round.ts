@@ -5,7 +5,15 @@ import type { Basis, OfferedOption, READY_ITEMS, Requirement, TicketEventOf } fr
 /** A decision's basis as it stands: when it was made, or when it was looked at again and kept. */
 export type Rested = { on: Basis; at: Instant };
 
-export type Decided = { causeId: CauseId; name: string; needsPart: boolean; fixId: string | null; at: Instant };
+export type Decided = {
+  causeId: CauseId;
+  name: string;
+  needsPart: boolean;
+  fixId: string | null;
+  at: Instant;
+  /** P(it is this) when it was decided; null where nobody said. */
+  said: number | null;
+};
 export type Offered = Rested &
   Pick<TicketEventOf<'quoted'>, 'options' | 'worth' | 'fee' | 'validUntil' | 'warrantyMonths'> & {
     /** The event that made it: the answer names it. */

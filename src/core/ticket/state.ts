@@ -3,6 +3,7 @@ import {
   type CauseId,
   type Instant,
   type LocalDate,
+  type ModelId,
   type Money,
   type RoleId,
   type TicketId,
@@ -95,6 +96,8 @@ export type TicketState = {
   closed: (Facts<'closed'> & { at: Instant }) | null;
   /** How often it came back after it was closed, with the same fault. */
   callBacks: number;
+  /** What the plate was taken for at first, and how surely. */
+  firstReading: { modelId: ModelId; said: number } | null;
   /** What has been taken from this machine since it stands on the shelf as a donor; null when it does not. */
   donor: { taken: { roleId: RoleId; position: string; forTicket: number }[] } | null;
   notes: { text: string; at: Instant }[];
@@ -139,6 +142,7 @@ const blank = (event: TicketEvent): TicketState => ({
   deliveries: {},
   closed: null,
   callBacks: 0,
+  firstReading: null,
   donor: null,
   notes: [],
 });
@@ -196,7 +200,12 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'customer-noted':
       return { ...state, customer: customerAfter(state.customer, factsOf(data)) };
     case 'plate-read':
-      return { ...state, plate: factsOf(data), plateNotListed: null };
+      return {
+        ...state,
+        plate: factsOf(data),
+        plateNotListed: null,
+        firstReading: state.firstReading ?? { modelId: data.modelId, said: data.probability },
+      };
     case 'plate-not-listed':
       return { ...state, plate: null, plateNotListed: data.text, relative: null };
     case 'serial-noted':
@@ -256,7 +265,7 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return inRound({ also: data.causeId });
     case 'cause-decided': {
       const { causeId, name, needsPart, fixId = null } = data;
-      const cause = { causeId, name, needsPart, fixId, at };
+      const cause = { causeId, name, needsPart, fixId, at, said: data.probability ?? null };
       const agreed = state.round.answer?.answer === 'yes';
       const another = agreed && (state.round.cause?.causeId !== causeId || fixIdOf(state.round) !== fixId);
       return another ? nextRound(state, { cause }) : inRound({ cause });

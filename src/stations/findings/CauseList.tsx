@@ -91,7 +91,7 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
                       className="px-2.5"
                       {...(proposed ? DO_NEXT : {})}
                       aria-label={`Settle on ${entry.cause.name}`}
-                      onClick={() => void ask(settleCause(settlementOf(entry.cause)))}
+                      onClick={() => void ask(settleCause(settlementOf(entry.cause, null, entry.probability)))}
                     >
                       Settle
                     </Button>

@@ -38,6 +38,7 @@ export function FixCard({ step, names, lore, next, settings, ask }: CardProps) {
   const { roleId, companions } = way ?? cause;
   const free = roleId === undefined && companions.length === 0;
   const { doNext } = next;
+  const said = doNext.kind === 'decide-cause' && doNext.causeId === cause.id ? doNext.probability : null;
   const proposed = doNext.kind === 'decide-cause' && way !== undefined && doNext.fixId === way.id;
   const noHelp = async () => {
     await ask(repairDidNotHelp(cause.id, step.fixId));
@@ -64,7 +65,7 @@ export function FixCard({ step, names, lore, next, settings, ask }: CardProps) {
       <div className="flex flex-wrap gap-2">
         <Button
           tone="main"
-          onClick={() => void ask(settleCause(settlementOf({ ...cause, roleId, companions }, step.fixId)))}
+          onClick={() => void ask(settleCause(settlementOf({ ...cause, roleId, companions }, step.fixId, said)))}
           {...(proposed ? DO_NEXT : {})}
         >
           Settle on it

@@ -33,6 +33,7 @@ export const settleCause = (cause: {
   name: string;
   needsPart: boolean;
   fixId?: string | null;
+  probability?: number;
 }): TicketDecision => open(() => ok([{ type: 'cause-decided', ...cause }]));
 
 /** A job that is offered together with the repair, or is not after all. */

@@ -1,0 +1,5 @@
+import { RecordsPage } from '@/sheet/records/RecordsPage';
+
+export default function Page() {
+  return <RecordsPage />;
+}
