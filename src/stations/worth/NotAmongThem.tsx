@@ -28,7 +28,11 @@ export function NotAmongThem({ offer, causes, at, ask }: WorthProps) {
               </span>
             </span>
             {way.kind === 'other-way' && way.why.kind !== 'welded-tub' ? (
-              <Button onClick={() => void ask(settleCause(settlementOf(cause, way.fixId, causes.lead?.probability ?? null)))}>Mend it so</Button>
+              <Button
+                onClick={() => void ask(settleCause(settlementOf(cause, way.fixId, causes.lead?.probability ?? null)))}
+              >
+                Mend it so
+              </Button>
             ) : null}
           </li>
         ))}
