@@ -20,7 +20,6 @@ import { useSettingsRow } from '@/store/react';
 import { Progress, notice } from '@/ui';
 import { cutOffWords, plural, troubleWords, underWayWords } from '@/words';
 import { applyTheme } from './ThemeSwitch';
-import { seedDemo } from './shop/seedDemo';
 import { chosenShop, rememberShop } from './shop/whichShop';
 import { replacesShop, StandBy } from './StandBy';
 
@@ -96,7 +95,10 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
           notice(
             `${plural(outcome.aside, 'row')} of an older version could not be read as they were: they are kept, and go into every backup.`,
           );
-        if (shop === 'demo' && !(await isFilled(db))) await seedDemo((at) => say({ kind: 'seeding', at }), true);
+        if (shop === 'demo' && !(await isFilled(db))) {
+          const { seedDemo } = await import('./shop/seedDemo');
+          await seedDemo((at) => say({ kind: 'seeding', at }), true);
+        }
         void navigator.storage.persist?.();
         say({ kind: 'ready' });
       } catch (error) {

@@ -2,7 +2,6 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Settings } from '@/core/case';
-import type { RecordedCase } from '@/core/learn';
 import type { OrderState } from '@/core/order';
 import type { TicketSummary, TicketView } from '@/core/ticket';
 import { localDateOf, type LocalDate, type Instant, type TicketId } from '@/core/units';
@@ -24,20 +23,6 @@ export const useOpenTickets = (): TicketSummary[] | undefined =>
       (await database().summaries.where('[kind+open]').equals(['ticket', 1]).toArray()).flatMap((record) =>
         record.kind === 'ticket' ? [record.summary] : [],
       ),
-    [],
-  );
-
-/** Closed tickets as the records see them; without those that were closed before anything was recorded. */
-export const useRecordedCases = (): RecordedCase[] | undefined =>
-  useLiveQuery(
-    async () =>
-      (await database().summaries.where('[kind+open]').equals(['ticket', 0]).toArray()).flatMap((record) => {
-        if (record.kind !== 'ticket') return [];
-        const { ticketId, number, at, closed } = record.lesson;
-        if (!closed?.record) return [];
-        const { takenMinutes, listMinutes, rightFirstTime } = closed;
-        return [{ ...closed.record, ticketId, number, closedAt: at, takenMinutes, listMinutes, rightFirstTime }];
-      }),
     [],
   );
 

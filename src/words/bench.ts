@@ -1,4 +1,4 @@
-import type { MachineNow, SwapTask, WorkSheet } from '@/core/bench';
+import type { CountedBeside, MachineNow, SwapTask, WorkSheet } from '@/core/bench';
 import type { Joint } from '@/core/catalogue';
 import type { TicketFileOutcome } from '@/core/ticket';
 import { listOf, plural } from './format';
@@ -78,3 +78,16 @@ export function mustNotWords({ now }: WorkSheet, curing: string | null): string[
     ...(now.posture === 'upright' ? [] : ['Do not reach under it, do not take its support away.']),
   ];
 }
+
+const HOME: Record<CountedBeside, (left: number) => string> = {
+  screws: (left) => `No screw on the bench but the ${left} of the last step`,
+  connections: () => 'Every plug, hose and earth lead pulled at once more',
+};
+const AWAY: Record<CountedBeside, string> = { screws: 'a screw is left over', connections: 'a connection is not on' };
+const isBeside = (item: string): item is CountedBeside => item in AWAY;
+
+/** What is counted home, as it is to be: a tool by its name. */
+export const homeWords = (item: string, screwsLeft: number): string => (isBeside(item) ? HOME[item](screwsLeft) : item);
+
+/** What is not home of it. */
+export const awayWords = (item: string): string => (isBeside(item) ? AWAY[item] : item);

@@ -1,4 +1,5 @@
 import type { TicketEventData, TicketEventOf } from '@/core/ticket';
+import { awayWords } from './bench';
 import { capital, formatMinutes, formatMoney, formatPercent, listOf, plural } from './format';
 import { measuredWords, runWords, seatWords, verdictWords } from './measuring';
 import { optionWords } from './quote';
@@ -68,7 +69,7 @@ export function eventWords(data: TicketEventData): string {
     case 'bench-reopened':
       return `Opened again after a proof that failed: ${plural(data.steps.length, 'step')} to be put back`;
     case 'counted-home':
-      return data.missing.length ? `Counted: ${listOf(data.missing)} not home` : 'Counted: all home';
+      return data.missing.length ? `Counted, not home: ${listOf(data.missing.map(awayWords))}` : 'Counted: all home';
     case 'readied':
       return `${data.ok ? 'Here' : 'Not here after all'}: ${READY_WORDS[data.item]}`;
     case 'step-remarked':

@@ -18,7 +18,16 @@ export {
   symbolOf,
 } from './format';
 export { chargedWords, lineAmountWords, lineWords, optionWords, promiseWords, wayWords, whyNotWords } from './quote';
-export { formatHours, jointWords, mustNotWords, POSTURE_WORDS, swapWords, ticketFileWords } from './bench';
+export {
+  awayWords,
+  formatHours,
+  homeWords,
+  jointWords,
+  mustNotWords,
+  POSTURE_WORDS,
+  swapWords,
+  ticketFileWords,
+} from './bench';
 export { movedWords, PROOF_BARS, refusalWords, shakenWords, stepBarWords } from './refusals';
 export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './files';
 export { answerNotes, answerNotice, checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';

@@ -1,5 +1,6 @@
 import type { ProofBar, StepBar } from '@/core/bench';
 import type { Refusal, Shaken, ShakenBy, TEXT_LIMITS } from '@/core/ticket';
+import { awayWords } from './bench';
 import { listOf, plural } from './format';
 
 const MOVED: Record<ShakenBy, string> = {
@@ -64,7 +65,7 @@ export function stepBarWords(bar: StepBar): string {
     case 'count-first':
       return 'count tools, screws and pieces home before it is closed';
     case 'not-home':
-      return `not home: ${listOf([...bar.missing, ...bar.pieces.map((piece) => `piece ${piece}`)])}`;
+      return `not home: ${listOf([...bar.missing.map(awayWords), ...bar.pieces.map((piece) => `piece ${piece}`)])}`;
   }
 }
 

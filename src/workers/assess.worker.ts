@@ -149,8 +149,16 @@ const donorsFrom = async ({ ticketId, number }: TicketState): Promise<Donor[]> =
     .filter((donor) => donor.ticketId !== ticketId)
     .map((donor) => ({ ...donor, taken: donor.taken.filter(({ forTicket }) => forTicket !== number) }));
 
-/** Closed machines that were kept for their parts. */
+let shelf: { key: string; donors: Donor[] } | null = null;
+
+/** Closed machines that were kept for their parts. Read once for as long as no closed ticket changes: a ticket is weighed at every touch. */
 async function donorsOnShelf(): Promise<Donor[]> {
+  const key = String((await database().meta.get(CLOSED_VERSION))?.value ?? '');
+  if (shelf?.key !== key) shelf = { key, donors: await readShelf() };
+  return shelf.donors;
+}
+
+async function readShelf(): Promise<Donor[]> {
   const closed = await database().summaries.where('[kind+open]').equals(['ticket', 0]).toArray();
   return closed.flatMap((record): Donor[] => {
     if (record.kind !== 'ticket' || !record.summary.donor) return [];

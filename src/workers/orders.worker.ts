@@ -3,14 +3,18 @@ import type { RoleProperty } from '@/core/catalogue';
 import { windowsOf, type BuildWindow } from '@/core/fit';
 import {
   checkIn,
+  aspectsOf,
   createHighsSolver,
-  explainPlan,
+  explainAspect,
+  planDifference,
   withWishes,
   planPurchases,
   type CheckInVerdict,
   type MilpSolver,
   type OrderDraft,
   type PlacedLine,
+  type PlanAspect,
+  type PlanDifference,
   type PlanReason,
   type Wish,
   type PurchasePlan,
@@ -20,10 +24,8 @@ import { acceptedOption, mayBuy, toBuy, type TicketState } from '@/core/ticket';
 import {
   addDays,
   localDateOf,
-  subtractMoney,
   unique,
   zeroMoney,
-  type Money,
   type Instant,
   type LocalDate,
   type PartId,
@@ -43,8 +45,10 @@ const EXPLAIN_MS = 1500;
 
 export type PlannedPurchases = {
   plan: PurchasePlan;
-  /** What the plan costs more than the best one without the wishes. */
-  wishesCost: Money;
+  /** What of it can be asked why. */
+  aspects: PlanAspect[];
+  /** The plan against the best one without the wishes; null without any. */
+  wished: PlanDifference | null;
   /** The orders with the names they are written down with. */
   orders: OrderDraft[];
   /** What a requirement is called, for what cannot be bought. */
@@ -145,12 +149,17 @@ async function questionOf(now: Instant) {
 const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
 
 const api = {
-  /** Why each line of the plan stands where it stands. null when nothing is needed any more. Blocks this worker while it solves, once for each line: cancel by terminating. */
-  async explain(plan: PurchasePlan, wishes: readonly Wish[], now: Instant): Promise<PlanReason[] | null> {
+  /** Why one line or mode of the plan is in it. null when nothing is needed any more. Blocks this worker while it solves: cancel by terminating. */
+  async explain(
+    aspect: PlanAspect,
+    plan: PurchasePlan,
+    wishes: readonly Wish[],
+    now: Instant,
+  ): Promise<PlanReason | null> {
     const question = await questionOf(now);
     if (!question) return null;
     const world = withWishes(question, wishes);
-    return explainPlan(plan, world, question.solver, question.options(EXPLAIN_MS));
+    return explainAspect(aspect, plan, world, question.solver, question.options(EXPLAIN_MS));
   },
 
   /**
@@ -163,11 +172,12 @@ const api = {
     const solve = ({ tickets, market }: ReturnType<typeof withWishes>) =>
       planPurchases(tickets, market, question.solver, question.options(BUDGET_MS));
     const plan = await solve(withWishes(question, wishes));
-    const free = wishes.length ? await solve(question) : plan;
+    const wished = wishes.length ? planDifference(plan, await solve(question)) : null;
     const parts = new Map(near.parts.map(({ id, partNumber, description }) => [id, { partNumber, description }]));
     return {
       plan,
-      wishesCost: subtractMoney(plan.total, free.total),
+      aspects: aspectsOf(plan),
+      wished,
       orders: plan.orders.map((order): OrderDraft => ({
         ...order,
         supplierName: suppliers.find(({ id }) => id === order.supplierId)?.name ?? order.supplierId,

@@ -418,6 +418,8 @@ async function onTheLadder(shop: Shop, at: number, yes: boolean): Promise<Comman
         { do: 'plan', together: yes },
         { do: 'place', stale: 0, twice: false },
       ];
+    case 'take-part':
+      return [{ do: 'shelf', ticket: at }];
     case 'await-parts':
       return orders.flatMap((order): Command[] => [
         { do: 'send', order, lost: false },
@@ -600,7 +602,7 @@ export async function brokenPromises(shop: Shop): Promise<string[]> {
     }
     if (rungOf(state) !== summarise(state).rung) broken.push('floor and sheet name different rungs');
     if (rungOf(state) === 'order' && !mayBuy(state).ok) broken.push('the ladder orders what the door refuses');
-    if (stand.shaken.length && ['order', 'work', 'wait-cure'].includes(rungOf(state)))
+    if (stand.shaken.length && ['order', 'take-part', 'work', 'wait-cure'].includes(rungOf(state)))
       broken.push('something is built on what is shaken');
   }
   broken.push(...(await booksDiffer(shop, states)));

@@ -125,9 +125,8 @@ export type WorkSheet = {
 export type HomeCount = {
   /** The step that closes it. */
   closing: Step;
-  title: string;
-  /** Tools that are not needed any more then. */
-  tools: string[];
+  /** What is counted: tools that are not needed any more then, by name; screws and connections under these words. */
+  items: string[];
   /** Screws that the closing step itself takes. */
   screwsLeft: number;
   /** Pieces without a name that belong elsewhere, and are not home. */
@@ -136,6 +135,10 @@ export type HomeCount = {
   isDue: boolean;
   missing: readonly string[] | null;
 };
+
+/** What is counted beside the tools. */
+export type CountedBeside = 'screws' | 'connections';
+const BESIDE: readonly CountedBeside[] = ['screws', 'connections'];
 
 const NOTHING: Manual = { handling: new Map(), joints: new Map(), swapped: () => [] };
 const EVERYTHING: Beforehand = { partsHere: true, yes: true, curing: false };
@@ -207,13 +210,12 @@ const swapTasks = (roles: readonly Role[], done: BenchState['swaps'] = []): Swap
 function countOf(sheet: Omit<Sheet, 'count'>): HomeCount | null {
   const { plan, state, manual, closing } = sheet;
   if (!closing) return null;
-  const { operationId, title } = closing;
+  const { operationId } = closing;
   const step: Step = { phase: 'refit', operationId };
   const later = new Set(plan.refit.slice(plan.refit.indexOf(closing)).flatMap(({ operation }) => operation.tools));
   return {
     closing: step,
-    title,
-    tools: plan.tools.filter((tool) => !later.has(tool)),
+    items: [...plan.tools.filter((tool) => !later.has(tool)), ...BESIDE],
     screwsLeft: screwsIn(manual, operationId),
     pieces: (state.pieces ?? [])
       .filter((one) => !one.home && one.step.operationId !== operationId)

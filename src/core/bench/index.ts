@@ -2,6 +2,7 @@ export {
   buildWorkSheet,
   refitNeedsOf,
   type Beforehand,
+  type CountedBeside,
   type HomeCount,
   type BenchState,
   type Manual,

@@ -113,7 +113,7 @@ describe('a work sheet and what it bars', () => {
     expect(barred(piece(closing.operationId, false))).toBeNull();
     // A tool that the last panel takes cannot be home before.
     const last = job.plan.refit[at]?.operation.tools ?? [];
-    expect(empty.count?.tools.some((tool) => last.includes(tool))).toBe(false);
+    expect(empty.count?.items.some((tool) => last.includes(tool))).toBe(false);
   });
 
   it('opens again, after a proof that failed, what it tests and all that goes back after that', () => {

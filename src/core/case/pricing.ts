@@ -266,7 +266,7 @@ function typedCandidate(
           },
           packs: quantity,
           cost: said,
-          days: handlingDays,
+          days: market.arrives(handlingDays, 0),
         }
       : bestPurchase(catalogue, part.id, quantity, market);
   return {

@@ -9,6 +9,7 @@ import {
   applyEvents,
   chooseParts,
   offer,
+  rungOf,
   settleCause,
   takeFromDonor,
   toBuy,
@@ -124,6 +125,8 @@ describe('a part out of a machine on the shelf', () => {
     const [need, ...others] = unordered(state);
     expect(need?.requirement).toMatchObject({ route: 'donor', donor: { number: 88 }, alternatives: [] });
     expect(toBuy(state)).toHaveLength(others.length);
+    // What remains is not an order: the floor, the day and the sheet say so.
+    expect(rungOf(state)).toBe(others.length ? 'order' : 'take-part');
     const kept = { ...state, ticketId: asId<TicketId>('the-donor'), number: 88, donor: { taken: [] } };
     const taken = takeFromDonor(state, kept, defined(need, 'a need').requirement.requirementId);
     expect(taken.ok).toBe(true);

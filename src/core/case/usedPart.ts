@@ -13,7 +13,7 @@ export type UsedQuestion = {
 };
 
 /** What the knowledge says of one taken out of a donor; null: such a part is never fitted used. */
-export function usedTerms({
+function usedTerms({
   usedWorks,
   usedLife,
   usedTestMinutes,

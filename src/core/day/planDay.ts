@@ -24,6 +24,7 @@ const MINUTES: Partial<Record<Rung, number>> = {
   offer: 4,
   'offer-again': 4,
   order: 5,
+  'take-part': 30,
   prove: 25,
   'tell-ready': 3,
   'hand-over': 10,
@@ -32,7 +33,7 @@ const MINUTES: Partial<Record<Rung, number>> = {
 /** Of a machine whose work nobody has counted yet. */
 const UNCOUNTED_WORK = 45;
 /** Both hands are at the machine. */
-const AT_THE_BENCH: readonly Rung[] = ['find-cause', 'work', 'prove'];
+const AT_THE_BENCH: readonly Rung[] = ['find-cause', 'take-part', 'work', 'prove'];
 
 /** How far ahead lateness is looked for, in mean tasks: the usual value of the rule. */
 const LOOK_AHEAD = 2;
@@ -46,8 +47,7 @@ export type DayTask = {
   rung: Rung;
   minutes: number;
   handsOn: boolean;
-  /** When the first of its machines was promised, or is wanted; below 0 days it is late. */
-  dueOn: LocalDate;
+  /** Until the first of its machines was promised, or is wanted; below 0 it is late. */
   daysLeft: number;
   /** By how much it pays to do it before the others: what lateness costs a minute of it, less the longer there is time. */
   urgency: number;
@@ -165,7 +165,6 @@ function taskOf(ticket: TicketSummary, now: Instant, today: LocalDate, settings:
     rung,
     minutes,
     handsOn: AT_THE_BENCH.includes(rung),
-    dueOn,
     daysLeft,
     slack: daysLeft * BENCH_MINUTES_A_DAY - Math.max(bench, minutes),
   };

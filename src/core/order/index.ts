@@ -11,7 +11,16 @@ export {
   type PurchaseTicket,
   type SupplierOrder,
 } from './plan/planPurchases';
-export { explainPlan, withWishes, type PlanDifference, type PlanReason, type Wish } from './plan/wishes';
+export {
+  aspectsOf,
+  explainAspect,
+  planDifference,
+  withWishes,
+  type PlanAspect,
+  type PlanDifference,
+  type PlanReason,
+  type Wish,
+} from './plan/wishes';
 export {
   evaluate,
   InfeasibleOrder,

@@ -1,7 +1,7 @@
 import type { Instant, LocalDate } from '../units';
 import { isTold } from './evidence';
 import { cureOf } from './round';
-import { awaited, standing, unordered } from './standing';
+import { awaited, standing, toBuy, unordered } from './standing';
 import type { TicketState } from './state';
 
 /** The rungs of the ladder, from the plate to the close. Floor, sheet and scale name the same one. */
@@ -16,6 +16,7 @@ export type Rung =
   | 'offer-again'
   | 'ring-customer'
   | 'order'
+  | 'take-part'
   | 'await-parts'
   | 'work'
   | 'wait-cure'
@@ -44,7 +45,7 @@ export function rungOf(state: TicketState): Rung {
   if (offer === 'open') return 'offer';
   if (offer === 'shaken') return 'offer-again';
   if (round.answer?.answer !== 'yes') return 'ring-customer';
-  if (unordered(state).length > 0) return 'order';
+  if (unordered(state).length > 0) return toBuy(state).length > 0 ? 'order' : 'take-part';
   if (awaited(state).length > 0) return 'await-parts';
   return cureOf(round) ? 'wait-cure' : 'work';
 }

@@ -1,7 +1,7 @@
 'use client';
 import type { LocalDate, RequirementId } from '@/core/units';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { PlanReason, PurchasePlan, Wish } from '@/core/order';
 import { now } from '@/store';
 import { Button, notice, Mark, NumberText, Why } from '@/ui';
@@ -13,6 +13,41 @@ const CANNOT_BUY: Record<PurchasePlan['cannotBuy'][number]['why'], string> = {
   'out-of-stock': 'nobody has enough of it in stock. Ask the suppliers when it comes.',
   'not-enough-together': 'there is some, but another machine takes it. Ask the suppliers when more comes.',
 };
+
+/** The reasons of a plan as they come, one plan solved for each; what was found so far stays when it is stopped. */
+function useReasons(result: PlannedPurchases, wishes: readonly Wish[]) {
+  const [found, setFound] = useState<{ of: PlannedPurchases; reasons: PlanReason[]; asked: 'some' | 'all' | null }>({
+    of: result,
+    reasons: [],
+    asked: null,
+  });
+  const run = useRef<object | null>(null);
+  const { reasons, asked } = found.of === result ? found : { reasons: [], asked: null };
+  const explain = async () => {
+    const own = {};
+    run.current = own;
+    const so: PlanReason[] = [];
+    const say = (state: 'some' | 'all' | null) => setFound({ of: result, reasons: [...so], asked: state });
+    try {
+      for (const aspect of result.aspects) {
+        say('some');
+        const reason = await ordersWorker.get().explain(aspect, result.plan, wishes, now());
+        if (run.current !== own) return;
+        if (reason) so.push(reason);
+      }
+      say('all');
+    } catch (error) {
+      notice(`The reasons could not be worked out: ${troubleWords(error)}. The plan is as it was.`);
+      say(null);
+    }
+  };
+  const stop = () => {
+    run.current = null;
+    ordersWorker.stop();
+    setFound({ of: result, reasons, asked: null });
+  };
+  return { reasons, asked, explain, stop };
+}
 
 /** What may be wished otherwise at a line or an order. */
 function Wishes({
@@ -60,32 +95,19 @@ export function PlanView({
   onWishes: (wishes: readonly Wish[]) => void;
   onPlace: () => void;
 }) {
-  const { plan, orders, wanted, tickets, shaken, market } = result;
-  const [explained, setExplained] = useState<{ of: PlannedPurchases; reasons: readonly PlanReason[] | null } | null>(
-    null,
-  );
-  const reasons = explained?.of === result ? explained.reasons : null;
-  const isExplaining = explained?.of === result && explained.reasons === null;
-  const explain = async () => {
-    setExplained({ of: result, reasons: null });
-    try {
-      const found = await ordersWorker.get().explain(plan, wishes, now());
-      setExplained(found ? { of: result, reasons: found } : null);
-    } catch (error) {
-      notice(`The reasons could not be worked out: ${troubleWords(error)}. The plan is as it was.`);
-      setExplained(null);
-    }
-  };
+  const { plan, orders, wanted, tickets, shaken, market, wished } = result;
+  const { reasons, asked, explain, stop } = useReasons(result, wishes);
+  const isExplained = asked === 'all';
   const wish = (next: Wish) => onWishes([...wishes, next]);
   const reasonOf = (of: PlanReason['of'], id: string, otherwise: string) => {
-    const reason = reasons?.find((one) => one.of === of && one.id === id);
+    const reason = reasons.find((one) => one.of === of && one.id === id);
     return reason ? (
       <span className="block text-sm text-soft">{reasonWords(reason.without, otherwise, number)}</span>
     ) : null;
   };
   const nextBest = Math.min(
     Infinity,
-    ...(reasons ?? []).flatMap(({ without }) =>
+    ...reasons.flatMap(({ without }) =>
       without.cannotBuy.length || without.total.amountMinor < 0 ? [] : [without.total.amountMinor],
     ),
   );
@@ -111,11 +133,17 @@ export function PlanView({
             : `At most ${formatPercent(plan.provenGap)} from the cheapest possible`}
         </Why>
       </p>
-      {wishes.length ? (
+      {wished ? (
         <section aria-label="Wishes" className="border-l-4 border-mark pl-3">
           <p className="text-[15px]">
-            Around what you wished, the plan costs <strong>{formatMoney(result.wishesCost)}</strong> more than the best
-            one, waiting included.
+            {wished.cannotBuy.length ? (
+              reasonWords(wished, 'Around what you wished', number)
+            ) : (
+              <>
+                Around what you wished, the plan costs <strong>{formatMoney(wished.total)}</strong> more than the best
+                one, waiting included.
+              </>
+            )}
           </p>
           <ul className="flex flex-wrap gap-2">
             {wishes.map((one) => (
@@ -128,7 +156,7 @@ export function PlanView({
           </ul>
         </section>
       ) : null}
-      {orders.length === 0 ? null : reasons ? (
+      {orders.length === 0 ? null : isExplained ? (
         <p className="text-[15px]">
           {Number.isFinite(nextBest)
             ? nextBest === 0
@@ -136,9 +164,13 @@ export function PlanView({
               : `The next best plan costs ${formatMoney({ ...plan.total, amountMinor: nextBest })} more, waiting included.`
             : 'There is no other plan.'}
         </p>
+      ) : asked === 'some' ? (
+        <p role="status" className="flex flex-wrap items-center gap-3">
+          Trying each line otherwise, {reasons.length} of {result.aspects.length} … <Button onClick={stop}>Stop</Button>
+        </p>
       ) : (
-        <Button className="self-start" disabled={isExplaining} onClick={() => void explain()}>
-          {isExplaining ? 'Trying each line otherwise …' : 'Why is it this plan?'}
+        <Button className="self-start" onClick={() => void explain()}>
+          Why is it this plan?
         </Button>
       )}
       {plan.cannotBuy.map((entry) => (
@@ -173,6 +205,7 @@ export function PlanView({
             names={market}
             wishes={[
               { kind: 'not-from', supplierId: order.supplierId },
+              { kind: 'not-by', modeId: order.modeId },
               ...market.modes
                 .filter(({ supplierId, id }) => supplierId === order.supplierId && id !== order.modeId)
                 .map(({ supplierId, id }): Wish => ({ kind: 'only-by', supplierId, modeId: id })),
@@ -213,6 +246,7 @@ export function PlanView({
                   wish={wish}
                   names={market}
                   wishes={[
+                    { kind: 'not-number', partId: line.partId },
                     ...(market.parts.find(({ id }) => id === line.partId)?.suppliers ?? [])
                       .filter((supplierId) => supplierId !== order.supplierId)
                       .map((supplierId): Wish => ({ kind: 'only-from', partId: line.partId, supplierId })),

@@ -3,8 +3,9 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { recordsOf, type Calibration, type Share } from '@/core/learn';
 import { addDays, localDateOf } from '@/core/units';
-import { useMoment, useRecordedCases, useSettings } from '@/store/react';
+import { useMoment, useSettings } from '@/store/react';
 import { Folded, Select } from '@/ui';
+import { useRecordedCases } from './useRecordedCases';
 import { calibrationWords, daysWords, minutesWords, plural, shareWords } from '@/words';
 
 const PERIODS = { '90': 'the last three months', '365': 'the last twelve months', all: 'all of it' } as const;

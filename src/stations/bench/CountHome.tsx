@@ -2,19 +2,16 @@ import { useState } from 'react';
 import type { HomeCount } from '@/core/bench';
 import { atBench } from '@/core/ticket';
 import { Button, Mark } from '@/ui';
-import { listOf, plural } from '@/words';
+import { awayWords, homeWords, listOf, plural } from '@/words';
 import { DO_NEXT } from '../shared/StationProps';
 import { Tick } from './Tick';
 import type { BenchProps } from './BenchProps';
-
-const screwsWords = (left: number): string => `No screw on the bench but the ${left} of the last step`;
-const CONNECTIONS = 'Every plug, hose and earth lead pulled at once more';
 
 /** Before the machine is closed: tools, screws, connections and pieces are counted home. One touch when all are; what is not there is taken out of it first. */
 export function CountHome({ count, ask }: Pick<BenchProps, 'ask'> & { count: HomeCount }) {
   const [out, setOut] = useState<readonly string[]>(count.missing ?? []);
   if (!count.isDue) return null;
-  const items = [...count.tools, screwsWords(count.screwsLeft), CONNECTIONS];
+  const { items, screwsLeft } = count;
   const isCounted = count.missing !== null;
   const missing = items.filter((item) => out.includes(item));
   const note = (away: readonly string[]) => void ask(atBench({ type: 'counted-home', missing: [...away] }));
@@ -32,7 +29,7 @@ export function CountHome({ count, ask }: Pick<BenchProps, 'ask'> & { count: Hom
                 if (isCounted) note(items.filter((one) => now.includes(one)));
               }}
             >
-              {item}
+              {homeWords(item, screwsLeft)}
             </Tick>
           </li>
         ))}
@@ -42,7 +39,7 @@ export function CountHome({ count, ask }: Pick<BenchProps, 'ask'> & { count: Hom
       ) : null}
       {isCounted && (missing.length > 0 || count.pieces.length === 0) ? (
         <Mark tone={missing.length ? 'stop' : 'sound'}>
-          {missing.length ? `Look for it first: ${listOf(missing)}.` : 'All home.'}
+          {missing.length ? `Look for it first: ${listOf(missing.map(awayWords))}.` : 'All home.'}
         </Mark>
       ) : isCounted ? null : (
         <Button

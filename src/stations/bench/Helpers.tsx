@@ -13,8 +13,8 @@ import {
   type ShimTried,
 } from '@/core/measure';
 import { Button, Field, Folded, Mark, Select, useTyped } from '@/ui';
-import { note } from '@/core/ticket';
 import { formatNumber, verdictWords } from '@/words';
+import { readingNoted } from '../shared/readingNoted';
 import { BoltCircle } from './BoltCircle';
 import type { BenchProps } from './BenchProps';
 
@@ -237,25 +237,7 @@ function RunOutOf({ lore, ask }: Pick<BenchProps, 'lore' | 'ask'>) {
   const answer = runOutOf(typed);
   const limit = lore.limits.find(({ id }) => id === 'run-out');
   const verdict = answer && limit ? judgeReading(limit, { value: answer.totalMm }) : null;
-  const take = () => {
-    if (!answer || !limit || !verdict || verdict.verdict === 'cannot-judge') return;
-    const { id: limitId, label, unit, checkId } = limit;
-    void ask(
-      note({
-        type: 'reading-noted',
-        limitId,
-        label,
-        unit,
-        value: answer.totalMm,
-        ambientCelsius: null,
-        verdict: verdict.verdict,
-        low: verdict.low,
-        high: verdict.high,
-        checkId: checkId ?? null,
-        outcomeId: limit[verdict.verdict] ?? null,
-      }),
-    );
-  };
+  const fact = answer && limit ? readingNoted(limit, answer.totalMm, verdict) : null;
   return (
     <div className="flex flex-col gap-2">
       <Field
@@ -274,10 +256,10 @@ function RunOutOf({ lore, ask }: Pick<BenchProps, 'lore' | 'ask'>) {
       ) : typed.length ? (
         <Mark tone="soft">At least three gaps, as numbers.</Mark>
       ) : null}
-      {verdict && limit ? (
+      {verdict && limit && fact ? (
         <div className="flex flex-wrap items-center gap-3">
           <Mark tone={verdict.verdict === 'within' ? 'sound' : 'stop'}>{verdictWords(verdict, limit.unit)}</Mark>
-          <Button onClick={take}>Note it as {limit.label.toLowerCase()}</Button>
+          <Button onClick={() => void ask(fact)}>Note it as {limit.label.toLowerCase()}</Button>
         </div>
       ) : null}
     </div>

@@ -26,7 +26,12 @@ export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
   const open = unordered(state).length;
   const coming = awaited(state);
   if (state.round.parts.length === 0) return <span className="text-soft">nothing to order yet</span>;
-  if (open > 0) return <span className="text-soft">{plural(open, 'part')} to order</span>;
+  if (open > 0)
+    return (
+      <span className="text-soft">
+        {plural(open, 'part')} to {toBuy(state).length ? 'order' : 'take out of a donor'}
+      </span>
+    );
   const [first] = coming;
   if (!first) return <>all {plural(state.round.parts.length, 'part')} here</>;
   const { deliveries, dueOn } = first.supply;
@@ -45,8 +50,12 @@ type NeedProps = OrderProps & { need: PartNeed; firm: boolean };
 function FromDonor({ state, need, fromDonor }: NeedProps) {
   const { requirementId, roleId, position, bought, donor: wanted } = need.requirement;
   const matches = useDonors(state, roleId, position, [bought.partId]);
+  if (!matches) return null;
   const match = matches.find(({ donor }) => donor.ticketId === wanted?.ticketId) ?? matches[0];
-  if (!match) return null;
+  if (!match)
+    return wanted ? (
+      <Mark tone="doubt">Machine {wanted.number} has it no more: choose another number at Part.</Mark>
+    ) : null;
   const { donor } = match;
   return (
     <Button
@@ -125,7 +134,7 @@ export function OrderStation(props: OrderProps) {
         <Question
           title={
             open.length
-              ? `${plural(open.length, 'part')} to order`
+              ? `${plural(open.length, 'part')} to ${buying ? 'order' : 'take out of a donor'}`
               : awaited(state).length
                 ? 'On the way'
                 : 'Everything is here'

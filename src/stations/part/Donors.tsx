@@ -10,7 +10,7 @@ export function Donors({ state, answer }: Pick<StationProps, 'state'> & { answer
   const [lead] = answer.candidates;
   const listed = [...new Set(answer.candidates.map(({ listedPartId }) => listedPartId))];
   const donors = useDonors(state, answer.roleId, lead?.position ?? 'any', listed);
-  if (donors.length === 0) return null;
+  if (!donors?.length) return null;
   return (
     <section aria-label="On the shelf" className="text-[15px]">
       <h3 className="font-semibold">On the shelf</h3>

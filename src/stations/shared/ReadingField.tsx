@@ -4,10 +4,10 @@ import { Counter, Stopwatch } from './Counters';
 import type { StationProps } from './StationProps';
 import type { Limit } from '@/core/catalogue';
 import { judgeReading } from '@/core/measure';
-import { note } from '@/core/ticket';
 import { typedNumber } from '@/core/units';
 import { Button, Field, Mark, Select } from '@/ui';
 import { measuredWords, verdictWords } from '@/words';
+import { readingNoted } from './readingNoted';
 
 /** Higher than any tub, in millimetres. */
 const HIGHEST_COLUMN = 2000;
@@ -46,26 +46,12 @@ export function ReadingField({
       : judgeReading(limit, { value, ...beside, ...(celsius === null ? {} : { ambientCelsius: celsius }) });
   const take = async (reading: { value: number | null }) => {
     const judged = reading.value === null ? judgeReading(limit, { open: true }) : verdict;
-    if (!judged || judged.verdict === 'cannot-judge') return;
-    const outcomeId = limit[judged.verdict] ?? null;
-    const noted = await ask(
-      note({
-        type: 'reading-noted',
-        limitId: limit.id,
-        label: limit.label,
-        unit: limit.unit,
-        value: reading.value,
-        ambientCelsius: celsius,
-        ...beside,
-        verdict: judged.verdict,
-        low: judged.low,
-        high: judged.high,
-        checkId: limit.checkId ?? null,
-        outcomeId,
-        ...(instrument ? { instrument } : {}),
-      }),
-    );
-    if (noted) setText('');
+    const fact = readingNoted(limit, reading.value, judged, {
+      ambientCelsius: celsius,
+      ...beside,
+      ...(instrument ? { instrument } : {}),
+    });
+    if (fact && (await ask(fact))) setText('');
   };
   return (
     <form

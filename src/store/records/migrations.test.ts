@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { demoTickets } from '../../../tests/support/demo';
 import { freshDatabase } from '../../../tests/support/database';
 import { unzipSync, strFromU8 } from 'fflate';
 import { applyEvents, summarise, rungOf, standing, type TicketState } from '@/core/ticket';
@@ -62,9 +63,30 @@ const stateOf = ({ tables }: { tables: PlainTables }, stream = 'ticket:a'): Tick
   return applyEvents(events);
 };
 
-type Fixture = () => void;
+type Fixture = () => void | Promise<void>;
 /** Data as each version really stored it, before its migration, and what must hold afterwards. */
 const FIXTURES: Record<string, Fixture> = {
+  'summaries-hold-the-day-and-the-records': async () => {
+    const db = freshDatabase();
+    const closed =
+      [...demoTickets().values()].find((events) => applyEvents(events).closed?.outcome === 'repaired') ?? [];
+    const stream = closed[0]?.stream ?? '';
+    await db.events.bulkAdd(closed);
+    // As it was kept before: the customer's words cut off, nothing of how the shop worked.
+    const before = { stream, kind: 'ticket', open: 0, number: 1, modelId: '' };
+    await db
+      .table('summaries')
+      .add({ ...before, summary: { words: 'Just brought in, plate' }, lesson: { closed: {} } });
+    await db.meta.put({ key: 'recordVersion', value: 9 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    const state = applyEvents(closed);
+    const after = await db.summaries.get(stream);
+    expect(after).toMatchObject({
+      summary: { benchMinutes: 0 },
+      lesson: { closed: { record: { openedAt: state.openedAt, outcome: 'repaired' } } },
+    });
+    expect(after?.summary).not.toMatchObject({ words: 'Just brought in, plate' });
+  },
   'own-ids-are-bare': () => {
     const on = { modelId: 'unlisted:kx 9100 / w', serial: null, causeId: 'c' };
     const bought = {

@@ -38,6 +38,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 8, name: 'own-ids-are-bare', up: ownIdsAreBare },
   // Summaries of orders hold what is to be known of an answer; a customer's fields come one by one.
   { to: 9, name: 'answers-are-judged', up: (tables) => ({ tables, aside: [] }) },
+  // What a machine was promised for, what the bench owes it, how the shop worked: in the summaries.
+  { to: 10, name: 'summaries-hold-the-day-and-the-records', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

@@ -6,6 +6,7 @@ import {
   cureOf,
   isSettled,
   needsOf,
+  toBuy,
   rungNow,
   rungOf,
   standing,
@@ -43,6 +44,7 @@ const STATION_OF: Record<Rung, Station | 'done'> = {
   'offer-again': 'worth',
   'ring-customer': 'worth',
   order: 'order',
+  'take-part': 'order',
   'await-parts': 'order',
   work: 'bench',
   'wait-cure': 'bench',
@@ -130,7 +132,7 @@ function onPlate(rung: Rung, { state, part }: NextFacts): DoNext | null {
 }
 
 /** Before anything more is built on a part, what the old one bears is looked at. */
-const BUILT_ON_THE_PART: readonly Rung[] = ['offer', 'ring-customer', 'order'];
+const BUILT_ON_THE_PART: readonly Rung[] = ['offer', 'ring-customer', 'order', 'take-part'];
 
 const onOldPart = (rung: Rung, { part }: NextFacts): DoNext | null =>
   part?.oldDiffers && BUILT_ON_THE_PART.includes(rung) ? { kind: 'old-number-differs' } : null;
@@ -147,7 +149,7 @@ function onRung(rung: Rung, facts: NextFacts): DoNext {
     case 'find-cause':
       return toFind(facts);
     case 'order':
-      return { kind: 'order', count: unordered(state).length };
+      return { kind: 'order', count: toBuy(state).length };
     case 'await-parts': {
       const waiting = waitsFor(state);
       return { kind: 'await-parts', dueOn: waiting.for === 'parts' ? waiting.dueOn : null };

@@ -1,4 +1,12 @@
-import { money, type Money, type PartId, type RequirementId, type SupplierId, type TicketId } from '../../units';
+import {
+  daysBetween,
+  money,
+  type Money,
+  type PartId,
+  type RequirementId,
+  type SupplierId,
+  type TicketId,
+} from '../../units';
 import {
   planPurchases,
   type Market,
@@ -68,8 +76,6 @@ export type PlanDifference = Record<'goods' | 'shipping' | 'adaptation' | 'laten
   cannotBuy: RequirementId[];
 };
 
-const DAY_MS = 86_400_000;
-
 /** O(tickets). */
 export function planDifference(other: PurchasePlan, plan: PurchasePlan): PlanDifference {
   const by = (of: 'goods' | 'shipping' | 'adaptation' | 'lateness' | 'total') =>
@@ -83,35 +89,39 @@ export function planDifference(other: PurchasePlan, plan: PurchasePlan): PlanDif
     total: by('total'),
     days: plan.tickets.flatMap(({ ticketId, arrivesOn }) => {
       const then = other.tickets.find((one) => one.ticketId === ticketId)?.arrivesOn;
-      const days = arrivesOn && then ? Math.round((Date.parse(then) - Date.parse(arrivesOn)) / DAY_MS) : 0;
+      const days = arrivesOn && then ? daysBetween(arrivesOn, then) : 0;
       return days ? [{ ticketId, days }] : [];
     }),
     cannotBuy: other.cannotBuy.map(({ requirementId }) => requirementId).filter((id) => !have.has(id)),
   };
 }
 
-/** Why a line is bought there, or an order sent so: what the best plan without it costs more. */
-export type PlanReason = { of: 'offer' | 'mode'; id: string; without: PlanDifference };
+/** What of a plan can be asked why: a line's offer, or how an order is sent. */
+export type PlanAspect = { of: 'offer' | 'mode'; id: string };
+/** Why it is in the plan: what the best plan without it costs more. */
+export type PlanReason = PlanAspect & { without: PlanDifference };
+
+/** Every line, and every mode. */
+export const aspectsOf = ({ orders }: PurchasePlan): PlanAspect[] =>
+  orders.flatMap(({ lines, modeId }): PlanAspect[] => [
+    ...lines.map(({ offerId }) => ({ of: 'offer' as const, id: offerId })),
+    { of: 'mode', id: modeId },
+  ]);
 
 /**
- * A reason for every line and every mode of a plan: each by the best plan that must do without it, so that what is named as saved is the difference of two solved plans. As good as
- * those plans are: within their budget each. O(lines) plans.
+ * Why one thing is in a plan: by the best plan that must do without it, so that what is named as saved is the difference of two solved plans. As good as those plans are: within
+ * their budget each. One plan.
  */
-export async function explainPlan(
+export async function explainAspect(
+  { of, id }: PlanAspect,
   plan: PurchasePlan,
   world: World,
   solver: MilpSolver,
   options: PurchaseOptions,
-): Promise<PlanReason[]> {
-  const reasons: PlanReason[] = [];
-  const without = async (of: PlanReason['of'], id: string, wish: Wish) => {
-    const { tickets, market } = withWish(world, wish);
-    const other = await planPurchases(tickets, market, solver, options);
-    reasons.push({ of, id, without: planDifference(other, plan) });
-  };
-  for (const order of plan.orders) {
-    for (const { offerId } of order.lines) await without('offer', offerId, { kind: 'not-offer', offerId });
-    await without('mode', order.modeId, { kind: 'not-by', modeId: order.modeId });
-  }
-  return reasons;
+): Promise<PlanReason> {
+  const { tickets, market } = withWish(
+    world,
+    of === 'offer' ? { kind: 'not-offer', offerId: id } : { kind: 'not-by', modeId: id },
+  );
+  return { of, id, without: planDifference(await planPurchases(tickets, market, solver, options), plan) };
 }
