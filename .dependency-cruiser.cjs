@@ -13,6 +13,7 @@ const CORE = [
   'quote',
   'bench',
   'ticket',
+  'stock',
   'day',
   'order',
   'learn',

@@ -18,7 +18,8 @@ import {
 } from '@/core/units';
 import { database } from '@/store/database';
 import { dexieStore } from '@/store/records/act';
-import { cancelOrder, onTicket, openTicket, placeOrders } from '@/store/records/acts';
+import { onTicket, openTicket } from '@/store/records/acts';
+import { cancelOrder, placeOrders } from '@/store/records/supplyActs';
 import { sendWaitingOrders } from '@/store/outbox/sending';
 import { likeABrowser } from './node';
 import { below, oneOf, type Random } from './spoil';
@@ -203,6 +204,7 @@ async function orderAll(tickets: readonly TicketId[]): Promise<OrderId[]> {
         linePrice: price,
         for: [{ ticketId, requirementId, partId: bought.partId, units: 1, perPack: 1 }],
         spare: 0,
+        packSize: 1,
       });
       parts.set(bought.partId, { partNumber: bought.partNumber, description: 'pump' });
     }

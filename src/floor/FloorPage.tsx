@@ -32,6 +32,9 @@ export function FloorPage() {
       )}
       <div className="mt-4 md:hidden">
         <Floor />
+        <Link href="/shelf" className="mr-6 inline-block min-h-11 content-center underline underline-offset-4">
+          Shelf: parts that are here
+        </Link>
         <Link href="/records" className="inline-block min-h-11 content-center underline underline-offset-4">
           Records: how the shop works
         </Link>

@@ -17,6 +17,7 @@ import { useSender } from './useSender';
 const PAGES = [
   { href: '/catalogue', name: 'Catalogue' },
   { href: '/orders', name: 'Orders' },
+  { href: '/shelf', name: 'Shelf' },
   { href: '/records', name: 'Records' },
   { href: '/shop', name: 'Shop' },
 ];
@@ -69,8 +70,8 @@ function Header() {
             aria-current={path === href ? 'page' : undefined}
             className={cx(
               'flex min-h-11 items-center px-2 text-[15px]',
-              // Four do not stand beside each other on a phone: there it is linked from the first page.
-              href === '/records' && 'max-md:hidden',
+              // Five do not stand beside each other on a phone: there these are linked from the first page.
+              (href === '/records' || href === '/shelf') && 'max-md:hidden',
               path === href && 'font-semibold underline decoration-2 underline-offset-8',
             )}
           >

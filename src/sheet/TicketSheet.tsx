@@ -53,7 +53,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
     before.current = inWork;
   }, [inWork]);
 
-  const { ask, fromDonor, undo } = useAsk(ticketId);
+  const { ask, shelf, undo } = useAsk(ticketId);
   const isOpen = useCallback(
     (id: StationId) => toggled.get(id) ?? (inWork === 'done' ? id === 'proof' : inWork === id),
     [toggled, inWork],
@@ -126,7 +126,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
             <Stations
               base={{ state, settings, defaults: row?.defaults ?? [], at, ask }}
               assessment={assessment}
-              fromDonor={fromDonor}
+              shelf={shelf}
               isOpen={isOpen}
               toggle={toggle}
               badges={badges}
@@ -152,7 +152,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
 type StationsProps = {
   base: StationProps;
   assessment: Assessment;
-  fromDonor: OrderProps['fromDonor'];
+  shelf: OrderProps['shelf'];
   isOpen: (id: StationId) => boolean;
   toggle: (id: StationId) => void;
   badges: ReadonlyMap<string, string>;
@@ -183,7 +183,7 @@ function unreadStations({ base, badges }: StationsProps): Record<StationId, Show
 
 /** Each station is given the chapters that it shows. */
 function weighedStations(
-  { base, badges, fromDonor }: StationsProps,
+  { base, badges, shelf }: StationsProps,
   {
     machine,
     age,
@@ -230,7 +230,7 @@ function weighedStations(
     payers,
     why,
   };
-  const orders = { ...base, next, part, fromDonor };
+  const orders = { ...base, next, part, shelf };
   const works = { ...base, bench, lore, why, next };
   const proofs = { ...base, bench, lore, causes, barred, why, next, nearby };
   return {

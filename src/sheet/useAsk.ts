@@ -4,7 +4,8 @@ import { useCallback, useMemo } from 'react';
 import type { TicketDecision } from '@/core/ticket';
 import type { RequirementId, TicketId } from '@/core/units';
 import type { Ask } from '@/stations/shared/StationProps';
-import { eventStore, onTicket, takeBack, takeFromDonor } from '@/store';
+import type { ShelfActs } from '@/stations/order/OrderStation';
+import { eventStore, onLotAndTicket, onTicket, shelvePart, takeBack, takeFromDonor } from '@/store';
 import { eventWords } from '@/words';
 import { tried } from './tried';
 
@@ -19,9 +20,21 @@ export function useAsk(ticketId: TicketId) {
       void (await tried(() => takeFromDonor(eventStore(), ticketId, donorId, requirementId))),
     [ticketId],
   );
+  const fromStock: ShelfActs['fromStock'] = useCallback(
+    async (stockId, decide) => void (await tried(() => onLotAndTicket(eventStore(), stockId, ticketId, decide))),
+    [ticketId],
+  );
+  const toShelf: ShelfActs['toShelf'] = useCallback(
+    async (requirementId, currency) =>
+      void (await tried(() => shelvePart(eventStore(), ticketId, requirementId, currency))),
+    [ticketId],
+  );
   const undo = useCallback(async () => {
     const taken = await tried(() => takeBack(eventStore(), ticketId));
     if (taken) notice(`Taken back: ${eventWords(taken.event.data)}`);
   }, [ticketId]);
-  return useMemo(() => ({ ask, fromDonor, undo }), [ask, fromDonor, undo]);
+  return useMemo(
+    () => ({ ask, shelf: { fromDonor, fromStock, toShelf }, undo }),
+    [ask, fromDonor, fromStock, toShelf, undo],
+  );
 }

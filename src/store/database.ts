@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import type { Lesson } from '@/core/learn';
 import type { OrderState } from '@/core/order';
+import type { StockState } from '@/core/stock';
 import type { TicketSummary } from '@/core/ticket';
 import type { Instant, MakerId, ModelId, Money, SupplierId, TicketId } from '@/core/units';
 import type { AnyEvent } from './records/door';
@@ -24,7 +25,8 @@ export type SummaryRecord =
       /** What it teaches, open or closed. */
       lesson: Lesson;
     }
-  | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState };
+  | { stream: string; kind: 'order'; open: 0 | 1; number: number; modelId: string; summary: OrderState }
+  | { stream: string; kind: 'stock'; open: 0 | 1; number: number; modelId: string; summary: StockState };
 export type DraftRecord = { key: string; text: string; at: Instant };
 /** `of`: what it shows where that is not the plate. */
 export type PhotoRecord = {

@@ -58,17 +58,19 @@ export {
 } from './imports/sheets';
 export { ticketFromFile, ticketToFile } from './records/ticketFile';
 export { sendWaitingOrders } from './outbox/sending';
-export { dexieStore, eventStore } from './records/act';
+export { dexieStore, eventStore, lotsOf } from './records/act';
+export { onOrder, onTicket, openTicket, takeBack } from './records/acts';
 export {
   cancelOrder,
   checkIn,
-  onOrder,
-  onTicket,
-  openTicket,
+  harvestPart,
+  onLot,
+  onLotAndTicket,
   placeOrders,
-  takeBack,
+  putInStock,
+  shelvePart,
   takeFromDonor,
-} from './records/acts';
+} from './records/supplyActs';
 export type { AnyEvent, Done, EventStore } from './records/door';
 export { draftOf, dropDraft, putDraft } from './records/drafts';
 export { earlierTickets, type BeforeQuestion, type EarlierTicket } from './records/earlier';
@@ -80,7 +82,7 @@ export { benchPhotosBeside, photoById, photosOf, removePhoto, savePhoto } from '
 export { changeSettings, loadSettings, shopId, type ReadSettings, type SettingsChange } from './records/settings';
 export { correctOwn, dropOwnRows, putOwnRows, restoreOwn, strikeOwn, type OwnProblems } from './records/own';
 export { RECORD_VERSION } from './records/version';
-export { CLOSED_VERSION, OWN_VERSION } from './records/versions';
+export { CLOSED_VERSION, OWN_VERSION, STOCK_VERSION } from './records/versions';
 export {
   checkPackage,
   emptyShop,

@@ -164,6 +164,12 @@ export function eventWords(data: TicketEventData): string {
       return data.from.kind === 'order'
         ? `Arrived: ${data.partNumber}, ${VERDICTS[data.verdict]}`
         : `${takenFrom(data.from)}: ${data.partNumber}`;
+    case 'part-reserved':
+      return `Kept for it on the shelf${data.place ? ` (${data.place})` : ''}: ${data.partNumber}`;
+    case 'reservation-released':
+      return 'No longer kept for it on the shelf';
+    case 'part-shelved':
+      return `Put on the shelf: ${data.partNumber}`;
     case 'step-ticked':
       return `${capital(PHASES[data.step.phase])}: ${data.title.replaceAll('-', ' ')}`;
     case 'step-cleared':
@@ -179,7 +185,7 @@ export function eventWords(data: TicketEventData): string {
     case 'handed-over':
       return 'Handed over';
     case 'donor-part-taken':
-      return `Taken from it for ticket ${data.forTicket}: ${data.roleId.replaceAll('-', ' ')}`;
+      return `Taken from it for ${data.forTicket === null ? 'the shelf' : `ticket ${data.forTicket}`}: ${data.roleId.replaceAll('-', ' ')}`;
     case 'donor-gone':
       return 'No longer on the shelf as a donor';
     case 'came-back':

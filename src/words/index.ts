@@ -17,6 +17,7 @@ export {
   plural,
   symbolOf,
 } from './format';
+export { harvestWords, keepBecause, movementWords, originWords, takeWords, usedWords } from './stock';
 export { chargedWords, lineAmountWords, lineWords, optionWords, promiseWords, wayWords, whyNotWords } from './quote';
 export {
   awayWords,

@@ -121,6 +121,10 @@ export function refusalWords(refusal: Refusal): string {
       return `Ticket ${refusal.ticket} needs nothing more of this part.`;
     case 'donor-gone':
       return `This part is no longer on donor ${refusal.donor}.`;
+    case 'not-in-stock':
+      return `So many of ${refusal.partNumber} are not free on the shelf. Count what lies there.`;
+    case 'lot-went-on':
+      return `Of ${refusal.partNumber} on the shelf something was taken or counted since: correct it there.`;
     case 'plan-is-stale':
       return `Nothing was ordered: the shop has moved on since the plan was made. ${listOf(
         refusal.tickets.map(({ number, why }) => `Ticket ${number} ${STALE[why]}`),

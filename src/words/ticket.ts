@@ -45,6 +45,7 @@ export const RUNG_WORDS: Record<Rung, string> = {
   'ring-customer': 'ring the customer',
   order: 'order the parts',
   'take-part': 'take the part out of the donor',
+  'fetch-part': 'fetch the part from the shelf',
   'await-parts': 'check the parcel in',
   work: 'work on it',
   'wait-cure': 'let it cure',
@@ -141,6 +142,8 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
       return say('Ring the customer', 'They have the offer and have not said yes or no.');
     case 'order':
       return say(`Order ${plural(next.count, 'part')}`, 'One plan over all open machines saves shipping.');
+    case 'fetch-part':
+      return say('Fetch the part from the shelf', 'It is kept for this machine.');
     case 'take-part':
       return say('Take the part out of the donor', 'It stands on the shelf. Test the part before it goes in.');
     case 'await-parts':

@@ -9,28 +9,11 @@ import {
   type Weighed,
 } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
-import {
-  donorsFor,
-  numbersOn,
-  type Donor,
-  type DonorMatch,
-  type DonorQuestion,
-  type NumberOnMachine,
-} from '@/core/fit';
-import type { Learned } from '@/core/learn';
+import { donorsFor, numbersOn, type DonorMatch, type DonorQuestion, type NumberOnMachine } from '@/core/fit';
 import type { TicketState } from '@/core/ticket';
-import { numbersIn, unlistedModel } from '@/core/identify';
-import { asId, localDateOf, stableJson, sum, type Instant, type PlatformId, type TicketId } from '@/core/units';
-import {
-  catalogueOf,
-  CLOSED_VERSION,
-  database,
-  eventStore,
-  loadLearned,
-  loadSettings,
-  pricesVersion,
-  type CatalogueReader,
-} from '@/store';
+import { localDateOf, stableJson, type Instant, type TicketId } from '@/core/units';
+import { eventStore, loadSettings, type CatalogueReader } from '@/store';
+import { catalogueFor, donorsOnShelf, readerOfToday, worldOf } from './world';
 
 /** What the page has not got yet. `version` names what it then has. */
 export type Assessed =
@@ -46,47 +29,10 @@ type Table = {
   version: number;
 };
 
-let cached: { key: string; catalogue: Catalogue } | null = null;
-let learned: { key: string; value: Learned } | null = null;
 const numbered = new WeakMap<Catalogue, { key: string; numbers: readonly NumberOnMachine[] }>();
 const tables = new Map<string, Table>();
 const MOST_TABLES = 4;
 let versions = 0;
-
-const readerOfToday = (): Promise<CatalogueReader> => catalogueOf(database());
-
-/** The rows that a ticket's questions need: of its machine, and of the numbers that were typed for it or read on its old parts, listed or not. */
-async function catalogueFor(state: TicketState, from: CatalogueReader): Promise<Catalogue> {
-  const { plate, plateNotListed, relative, typed, oldNumbers } = state;
-  const own = plateNotListed === null ? null : unlistedModel(plateNotListed);
-  const platformId = plate?.platformId ?? relative?.platformId ?? (own && asId<PlatformId>(own));
-  const models = [
-    ...(plate ? [plate.modelId, ...plate.others.map((other) => other.modelId)] : []),
-    ...(own ? [own] : []),
-  ];
-  const numbers = [
-    ...Object.values(typed).map(({ partNumber }) => partNumber),
-    ...Object.values(oldNumbers).flatMap(({ text }) => numbersIn(text)),
-  ];
-  const prices = await pricesVersion(database());
-  const key = `${from.key} ${prices} ${platformId ?? ''} ${models.join(' ')} ${numbers.join(' ')}`;
-  if (cached?.key === key) return cached.catalogue;
-  const parts = numbers.length ? (await from.partsNumbered(numbers)).map(({ id }) => id) : [];
-  const catalogue = await from.forMachine(platformId, models, parts);
-  cached = { key, catalogue };
-  return catalogue;
-}
-
-async function learnedOf(catalogue: Catalogue, from: CatalogueReader): Promise<Learned> {
-  const db = database();
-  const key = `${from.key} ${String((await db.meta.get(CLOSED_VERSION))?.value ?? '')}`;
-  if (learned?.key !== key)
-    learned = {
-      key,
-      value: await loadLearned(db, new Map(catalogue.platforms.map((platform) => [platform.id, platform.design]))),
-    };
-  return learned.value;
-}
 
 function tableOf(ticketId: TicketId): Table {
   const known = tables.get(ticketId) ?? { desk: createDesk(), question: null, given: null, version: 0 };
@@ -120,51 +66,9 @@ function answer(table: Table, assessment: Assessment, sequence: number, have: nu
 }
 
 async function weigh(table: Table, from: CatalogueReader, state: TicketState, now: Instant): Promise<Assessment> {
-  const catalogue = await catalogueFor(state, from);
-  const world = {
-    catalogue,
-    settings: await loadSettings(),
-    learned: await learnedOf(catalogue, from),
-    shipped: from.shipped,
-    donors: await donorsFrom(state),
-    waitingMinutes: await waitingMinutes(state.ticketId),
-  };
+  const world = await worldOf(state, from);
   table.question = { state, now };
   return compose(table.desk.run, world, state, now);
-}
-
-/** What the bench owes to the other open machines. */
-async function waitingMinutes(ticketId: TicketId): Promise<number> {
-  const open = await database().summaries.where('[kind+open]').equals(['ticket', 1]).toArray();
-  return sum(
-    open.map((record) =>
-      record.kind === 'ticket' && record.summary.ticketId !== ticketId ? (record.summary.benchMinutes ?? 0) : 0,
-    ),
-  );
-}
-
-/** The shelf as an offer to this ticket sees it: what was taken for it is its own, and the machine itself is none. */
-const donorsFrom = async ({ ticketId, number }: TicketState): Promise<Donor[]> =>
-  (await donorsOnShelf())
-    .filter((donor) => donor.ticketId !== ticketId)
-    .map((donor) => ({ ...donor, taken: donor.taken.filter(({ forTicket }) => forTicket !== number) }));
-
-let shelf: { key: string; donors: Donor[] } | null = null;
-
-/** Closed machines that were kept for their parts. Read once for as long as no closed ticket changes: a ticket is weighed at every touch. */
-async function donorsOnShelf(): Promise<Donor[]> {
-  const key = String((await database().meta.get(CLOSED_VERSION))?.value ?? '');
-  if (shelf?.key !== key) shelf = { key, donors: await readShelf() };
-  return shelf.donors;
-}
-
-async function readShelf(): Promise<Donor[]> {
-  const closed = await database().summaries.where('[kind+open]').equals(['ticket', 0]).toArray();
-  return closed.flatMap((record): Donor[] => {
-    if (record.kind !== 'ticket' || !record.summary.donor) return [];
-    const { ticketId, number, modelId, platformId, causeId, donor } = record.summary;
-    return modelId && platformId ? [{ ticketId, number, modelId, platformId, causeId, taken: donor.taken }] : [];
-  });
 }
 
 const api = {

@@ -6,6 +6,7 @@ import type { FilesApi } from './files.worker';
 import type { OrdersApi } from './orders.worker';
 import type { PricesApi } from './prices.worker';
 import type { SearchApi } from './search.worker';
+import type { ShelfApi } from './shelf.worker';
 import type { SheetsApi } from './sheets.worker';
 
 /** One worker per heavy computation, started when first asked for and kept. */
@@ -59,6 +60,11 @@ export const sheetsWorker = lazily<SheetsApi>(
   () => new Worker(new URL('./sheets.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
 );
 
+export const shelfWorker = lazily<ShelfApi>(
+  () => new Worker(new URL('./shelf.worker.ts', import.meta.url), { type: 'module', name: nameForWorker() }),
+);
+
+export type { ListedNumber, ListedStock, ShelfView } from './shelf.worker';
 export type { Assessed } from './assess.worker';
 export type { CheckedList, OpenedList } from './prices.worker';
 export type { PictureProgress, PictureReading } from './camera.worker';

@@ -20,6 +20,7 @@ import {
   type PurchasePlan,
   type PurchaseTicket,
 } from '@/core/order';
+import { withStock } from '@/core/stock';
 import { acceptedOption, mayBuy, toBuy, type TicketState } from '@/core/ticket';
 import {
   addDays,
@@ -35,7 +36,7 @@ import {
   type TicketId,
   type RequirementId,
 } from '@/core/units';
-import { catalogueOf, database, eventStore, loadSettings, type CatalogueReader } from '@/store';
+import { catalogueOf, database, eventStore, loadSettings, lotsOf, type CatalogueReader } from '@/store';
 
 let solver: Promise<MilpSolver> | null = null;
 
@@ -120,11 +121,17 @@ async function questionOf(now: Instant) {
   const partIds = tickets.flatMap((ticket) =>
     ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
   );
-  const [near, suppliers, modes] = await Promise.all([
+  const [near, listed, carriers, lots] = await Promise.all([
     reader.partsWith(partIds),
     reader.table('suppliers'),
     reader.table('shipping_modes'),
+    lotsOf(db),
   ]);
+  const {
+    suppliers,
+    shipping_modes: modes,
+    offers,
+  } = withStock({ suppliers: listed, shipping_modes: carriers, offers: near.offers }, lots, settings.currency);
   solver ??= createHighsSolver();
   return {
     ready,
@@ -133,7 +140,7 @@ async function questionOf(now: Instant) {
     suppliers,
     modes,
     tickets,
-    market: { suppliers, modes, offers: near.offers, relations: near.relations },
+    market: { suppliers, modes, offers, relations: near.relations },
     solver: await solver,
     options: (budgetMs: number) => ({
       today: localDateOf(now, settings.zone),
@@ -168,7 +175,8 @@ const api = {
   async plan(now: Instant, wishes: readonly Wish[] = []): Promise<PlannedPurchases | null> {
     const question = await questionOf(now);
     if (!question) return null;
-    const { ready, shaken, near, suppliers, modes } = question;
+    const { ready, shaken, near, market } = question;
+    const { suppliers, modes, offers } = market;
     const solve = ({ tickets, market }: ReturnType<typeof withWishes>) =>
       planPurchases(tickets, market, question.solver, question.options(BUDGET_MS));
     const plan = await solve(withWishes(question, wishes));
@@ -209,7 +217,7 @@ const api = {
         parts: near.parts.map(({ id, partNumber }) => ({
           id,
           partNumber,
-          suppliers: unique(near.offers.filter(({ partId }) => partId === id).map(({ supplierId }) => supplierId)),
+          suppliers: unique(offers.filter(({ partId }) => partId === id).map(({ supplierId }) => supplierId)),
         })),
         takes: question.tickets.flatMap(({ requirements }) =>
           requirements.map(({ id, alternatives }) => ({

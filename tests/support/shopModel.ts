@@ -31,21 +31,33 @@ import {
   type TicketDecision,
   type TicketState,
 } from '@/core/ticket';
+import { changeLot, idleHere, release, reserve, takeFromStock, type LotChange } from '@/core/stock';
 import {
   money,
   sum,
   type Result,
   asDay,
   instantOf,
+  liveEvents,
   asInstant,
   type RequirementId,
   type TicketId,
   asId,
   type OrderId,
+  type StockId,
   defined,
   type CauseId,
 } from '@/core/units';
-import { cancelOrder, checkIn, onOrder, onTicket, openTicket, placeOrders, takeBack } from '@/store/records/acts';
+import { onOrder, onTicket, openTicket, takeBack } from '@/store/records/acts';
+import {
+  cancelOrder,
+  checkIn,
+  onLot,
+  onLotAndTicket,
+  placeOrders,
+  putInStock,
+  shelvePart,
+} from '@/store/records/supplyActs';
 import type { Done, EventStore } from '@/store/records/door';
 
 /*
@@ -102,6 +114,7 @@ export type Shop = {
   store: EventStore;
   tickets: TicketId[];
   orders: OrderId[];
+  lots: StockId[];
   book: Map<OrderId, Book>;
   voided: Set<OrderId>;
   plans: Plan[];
@@ -118,6 +131,7 @@ export async function newShop(store: EventStore): Promise<Shop> {
     store,
     tickets: [],
     orders: [],
+    lots: [],
     book: new Map(),
     voided: new Set(),
     plans: [],
@@ -176,6 +190,7 @@ async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
         packPrice: money(100, 'EUR'),
         linePrice: money(100 * supply.missing, 'EUR'),
         spare: 0,
+        packSize: 1,
         for: [
           {
             ticketId: state.ticketId,
@@ -332,6 +347,13 @@ export type Command =
   | { do: 'cancel'; order: number; whileSending: boolean }
   | { do: 'receive'; order: number; wrong: boolean; part: boolean }
   | { do: 'shelf'; ticket: number }
+  | { do: 'stock'; units: number; model: number }
+  | { do: 'keep-piece'; lot: number; ticket: number; units: number }
+  | { do: 'let-go'; lot: number; ticket: number }
+  | { do: 'take-piece'; lot: number; ticket: number }
+  | { do: 'put-on-shelf'; ticket: number }
+  | { do: 'count'; lot: number; units: number }
+  | { do: 'write-off'; lot: number; units: number }
   | { do: 'tick'; ticket: number; step: number; cures: boolean }
   | { do: 'untick'; ticket: number; step: number }
   | { do: 'finish'; ticket: number }
@@ -345,6 +367,7 @@ export type Command =
 
 const ticket = fc.nat({ max: 1 });
 const order = fc.nat({ max: 5 });
+const lot = fc.nat({ max: 5 });
 const priced = fc.constantFrom(1000, 1500, 2300);
 const weighted = (weight: number, arbitrary: fc.Arbitrary<Command>) => ({ weight, arbitrary });
 const say = <T extends Command['do']>(name: T, rest: Record<string, fc.Arbitrary<unknown>>) =>
@@ -370,6 +393,13 @@ export const commands = fc.oneof(
   weighted(2, say('cancel', { order, whileSending: fc.boolean() })),
   weighted(4, say('receive', { order, wrong: fc.boolean(), part: fc.boolean() })),
   weighted(1, say('shelf', { ticket })),
+  weighted(4, say('stock', { units: fc.integer({ min: 1, max: 3 }), model: fc.nat({ max: 1 }) })),
+  weighted(5, say('keep-piece', { lot, ticket, units: fc.integer({ min: 1, max: 2 }) })),
+  weighted(1, say('let-go', { lot, ticket })),
+  weighted(4, say('take-piece', { lot, ticket })),
+  weighted(1, say('put-on-shelf', { ticket })),
+  weighted(1, say('count', { lot, units: fc.nat({ max: 3 }) })),
+  weighted(1, say('write-off', { lot, units: fc.integer({ min: 1, max: 2 }) })),
   weighted(3, say('tick', { ticket, step: fc.nat({ max: 3 }), cures: fc.boolean() })),
   weighted(1, say('untick', { ticket, step: fc.nat({ max: 3 }) })),
   weighted(3, say('finish', { ticket })),
@@ -414,12 +444,23 @@ async function onTheLadder(shop: Shop, at: number, yes: boolean): Promise<Comman
     case 'ring-customer':
       return [{ do: 'answer', ticket: at, answer: 'yes', cheaper: !yes }];
     case 'order':
+      if (!yes && shop.lots.length)
+        return [
+          { do: 'keep-piece', lot: shop.lots.length - 1, ticket: at, units: 1 },
+          { do: 'take-piece', lot: shop.lots.length - 1, ticket: at },
+        ];
       return [
         { do: 'plan', together: yes },
         { do: 'place', stale: 0, twice: false },
       ];
     case 'take-part':
       return [{ do: 'shelf', ticket: at }];
+    case 'fetch-part':
+      // Where fewer were counted than are kept, one lets go of it.
+      return shop.lots.flatMap((_, lot): Command[] => [
+        { do: 'take-piece', lot, ticket: at },
+        { do: 'let-go', lot, ticket: at },
+      ]);
     case 'await-parts':
       return orders.flatMap((order): Command[] => [
         { do: 'send', order, lost: false },
@@ -533,6 +574,40 @@ export async function run(shop: Shop, command: Command): Promise<void> {
         const [need] = unordered(state);
         return need ? takeFromShelf(need.requirement.requirementId) : null;
       });
+    case 'stock': {
+      const done = await did(
+        shop,
+        putInStock(shop.store, [
+          {
+            partId: asId(`pump-${MODELS[command.model]}-0`),
+            partNumber: 'N',
+            description: '',
+            place: '',
+            units: command.units,
+            unitCost: money(700, 'EUR'),
+            used: false,
+            origin: { kind: 'by-hand' },
+          },
+        ]),
+      );
+      if (done) shop.lots.push(...done.stocks);
+      return;
+    }
+    case 'keep-piece':
+    case 'let-go':
+    case 'take-piece':
+      return atTheShelf(shop, command);
+    case 'put-on-shelf': {
+      const [idle] = idleHere(await stateOf(shop, command.ticket));
+      const id = idOf(shop, command.ticket);
+      const done = idle && (await did(shop, shelvePart(shop.store, id, idle.requirement.requirementId, 'EUR')));
+      if (done) shop.lots.push(...done.stocks.filter((stockId) => !shop.lots.includes(stockId)));
+      return;
+    }
+    case 'count':
+      return changed(shop, command.lot, { type: 'counted', units: command.units });
+    case 'write-off':
+      return changed(shop, command.lot, { type: 'written-off', units: command.units, why: 'broken' });
     case 'tick':
       return on(command.ticket, () =>
         tickStep({ phase: 'strip', operationId: `s${command.step}` }, 's', command.cures ? 2 : 0),
@@ -572,6 +647,72 @@ export async function run(shop: Shop, command: Command): Promise<void> {
   }
 }
 
+const lotAt = (shop: Shop, index: number) => shop.lots[index % Math.max(1, shop.lots.length)];
+
+/** A piece kept, let go of or taken: of the first part that the ticket has, or had. */
+async function atTheShelf(
+  shop: Shop,
+  command: Extract<Command, { do: 'keep-piece' | 'let-go' | 'take-piece' }>,
+): Promise<void> {
+  const stockId = lotAt(shop, command.lot);
+  const { round } = await stateOf(shop, command.ticket);
+  const requirement = round.parts[0] ?? round.dropped[0];
+  if (!stockId || !requirement) return;
+  const { requirementId } = requirement;
+  await did(
+    shop,
+    onLotAndTicket(shop.store, stockId, idOf(shop, command.ticket), (lot, ticket) =>
+      command.do === 'keep-piece'
+        ? reserve(lot, ticket, requirementId, command.units)
+        : command.do === 'let-go'
+          ? release(lot, ticket, requirementId)
+          : takeFromStock(lot, ticket, requirementId),
+    ),
+  );
+}
+
+async function changed(shop: Shop, index: number, change: LotChange): Promise<void> {
+  const stockId = lotAt(shop, index);
+  if (stockId)
+    await did(
+      shop,
+      onLot(shop.store, stockId, (lot) => changeLot(lot, change)),
+    );
+}
+
+/** Lots against a second count of their own events, and against what the tickets say they have of them. */
+async function shelfDiffers(shop: Shop, states: readonly TicketState[]): Promise<string[]> {
+  const broken: string[] = [];
+  for (const stockId of shop.lots) {
+    const view = await shop.store.stock(stockId);
+    if (!view) continue;
+    const { state: lot, events } = view;
+    let pieces = 0;
+    for (const { data } of liveEvents(events)) {
+      if (data.type === 'stocked' || data.type === 'put-back') pieces += data.units;
+      if (data.type === 'taken' || data.type === 'written-off') pieces -= data.units;
+      if (data.type === 'counted') pieces = data.units;
+      if (pieces < 0) broken.push('less than nothing lay on the shelf');
+    }
+    if (pieces !== lot.units) broken.push('a lot is not the sum of its movements');
+    const kept = sum(lot.reserved.map(({ units }) => units));
+    const wasCounted = events.some(({ data }) => data.type === 'counted');
+    if (lot.free < 0 || (!wasCounted && lot.free + kept !== lot.units))
+      broken.push('kept and free are not what is there');
+    const own = states.flatMap(({ deliveries }) =>
+      Object.values(deliveries).flatMap((list) =>
+        list.filter(({ from }) => from.kind === 'shelf' && from.stockId === stockId),
+      ),
+    );
+    const taken = -sum(lot.movements.filter(({ number }) => number !== null).map(({ units }) => units));
+    if (sum(own.map(({ here }) => here)) !== taken)
+      broken.push('tickets have another number of pieces than the lot gave');
+    if (sum(own.map(({ units, here }) => units - here)) !== kept)
+      broken.push('tickets count on another number of pieces than are kept for them');
+  }
+  return broken;
+}
+
 /** What must hold after every step; a broken promise is named. */
 export async function brokenPromises(shop: Shop): Promise<string[]> {
   const broken: string[] = [...shop.faults];
@@ -602,10 +743,10 @@ export async function brokenPromises(shop: Shop): Promise<string[]> {
     }
     if (rungOf(state) !== summarise(state).rung) broken.push('floor and sheet name different rungs');
     if (rungOf(state) === 'order' && !mayBuy(state).ok) broken.push('the ladder orders what the door refuses');
-    if (stand.shaken.length && ['order', 'take-part', 'work', 'wait-cure'].includes(rungOf(state)))
+    if (stand.shaken.length && ['order', 'take-part', 'fetch-part', 'work', 'wait-cure'].includes(rungOf(state)))
       broken.push('something is built on what is shaken');
   }
-  broken.push(...(await booksDiffer(shop, states)));
+  broken.push(...(await booksDiffer(shop, states)), ...(await shelfDiffers(shop, states)));
   return broken;
 }
 

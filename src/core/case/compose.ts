@@ -1,3 +1,4 @@
+import type { StockState } from '../stock';
 import type { Catalogue, Cause, Way } from '../catalogue';
 import type { CauseRanking } from '../diagnose';
 import type { Donor } from '../fit';
@@ -44,16 +45,19 @@ export type World = {
   shipped?: (row: object) => boolean;
   /** Machines on the shelf that are kept for their parts. */
   donors?: readonly Donor[];
+  /** Lots on the shelf, as this ticket sees them. */
+  lots?: readonly StockState[];
   /** Hands-on minutes that the bench owes to other machines. */
   waitingMinutes?: number;
 };
 
 const NO_DONORS: readonly Donor[] = [];
+const NO_LOTS: readonly StockState[] = [];
 const OWN_WORD = () => false;
 
 /** All that follows from what is known about a ticket: the table of contents, and the only file that knows all chapters. Pure: same question, same answer. */
 export function compose(run: Run, world: World, state: TicketState, now: Instant): Assessment {
-  const { catalogue, learned, shipped = OWN_WORD, donors = NO_DONORS, waitingMinutes = 0 } = world;
+  const { catalogue, learned, shipped = OWN_WORD, donors = NO_DONORS, lots = NO_LOTS, waitingMinutes = 0 } = world;
   const settings = settingsFor(world.settings, state, waitingMinutes);
   const { models, platforms, serial_schemes, economics, lives, routes } = catalogue;
   const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, oldNumbers } = state;
@@ -124,7 +128,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const second =
     cause && (causeOf(lore, round.also) ?? broughtBy(ranking, cause) ?? worthDoing(nearby, lore.knowledge.causes));
   const chosen = chosenKey(state, cause);
-  const offer = job && run(offerChapter, { ...priced, catalogue, donors, jobs, job, second, chosen });
+  const offer = job && run(offerChapter, { ...priced, catalogue, donors, lots, jobs, job, second, chosen });
   const cases = casePrices(state, offer, job?.waitDays ?? 0, today) ?? likelyCases(ranking, jobs);
   const quotes = cases.map(({ gross, days, probability }) => ({ quote: gross, days, probability }));
   const waiting = { newDays: market?.economics.daysToReplace ?? 0, perDay: toMajor(settings.latePerDay) };

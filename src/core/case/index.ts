@@ -32,6 +32,7 @@ export { partsOf } from './requirements';
 export { candidateKey, type Picked } from './options';
 export {
   bestPurchase,
+  costOfPieces,
   marketOf,
   type CauseParts,
   type PricedAnswer,
@@ -40,3 +41,5 @@ export {
 } from './pricing';
 export { defaultSettings, settingsSchema, type Settings } from './settings';
 export { ownWarranty, type Payer } from './chapters/payers';
+export { harvestList, type HarvestRow } from './harvestList';
+export { possibleNeeds, whatToKeep, type KeepRow, type PossibleNeed } from './whatToKeep';

@@ -144,8 +144,10 @@ function option(
   const handsOnMinutes = plan.expectedMinutes + adapting;
   const used = picks.flatMap(({ candidate }) => candidate.used ?? []);
   const cure = [...causes.map((cause) => cause.cure), ...used.map(({ works }) => works)].reduce((a, b) => a * b, 1);
-  // Taking a part out of a donor is the way in without the way back, and its test.
-  const takenOut = sum(used.map(({ testMinutes }) => testMinutes + sum(plan.strip.map(({ minutes }) => minutes))));
+  // Taking a part out of a donor is the way in without the way back, and its test; what lies on the shelf is out already.
+  const takenOut = sum(
+    used.map(({ testMinutes, isOut }) => testMinutes + (isOut ? 0 : sum(plan.strip.map(({ minutes }) => minutes)))),
+  );
   const labour = labourLine(handsOnMinutes, settings.labourPerHour);
   const reserve = reserveLine(labour.net ?? zeroMoney(settings.currency), callBackBasisPoints(cure, settings));
   const partLines = [

@@ -42,6 +42,8 @@ export type UsedPart = {
   /** How long it lasts, as a share of a new one's life. */
   lifeShare: number;
   testMinutes: number;
+  /** It lies on the shelf already: nothing is taken apart for it. */
+  isOut: boolean;
   /** How it is tried before it is fitted. */
   test: string;
 };

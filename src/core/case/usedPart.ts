@@ -1,19 +1,31 @@
 import type { Catalogue, Platform, Role } from '../catalogue';
 import { donorsFor, type Donor, type DonorMatch } from '../fit';
-import { shareOfMoney, timesMoney, zeroMoney, fromMajor, type LocalDate, type Money } from '../units';
+import {
+  shareOfMoney,
+  timesMoney,
+  zeroMoney,
+  fromMajor,
+  type LocalDate,
+  type Money,
+  type PartId,
+  type RoleId,
+} from '../units';
+import type { StockState } from '../stock';
 import type { PricedAnswer, PricedCandidate, UsedPart } from './pricing';
 import type { Settings } from './settings';
 
 export type UsedQuestion = {
   catalogue: Catalogue;
   donors: readonly Donor[];
+  /** Lots on the shelf as the ticket sees them. */
+  lots: readonly StockState[];
   platform: Platform;
   today: LocalDate;
   settings: Settings;
 };
 
 /** What the knowledge says of one taken out of a donor; null: such a part is never fitted used. */
-function usedTerms({
+export function usedTerms({
   usedWorks,
   usedLife,
   usedTestMinutes,
@@ -28,14 +40,23 @@ function usedTerms({
  * share of what a new one costs. null where none carries it, where more than one piece is wanted, or where the part is never fitted used. O(donors × fits of the platform).
  */
 export function usedCandidate(answer: PricedAnswer, question: UsedQuestion): PricedCandidate | null {
-  const { catalogue, donors, platform, today, settings } = question;
+  const { catalogue, donors, lots, platform, today, settings } = question;
   const role = catalogue.roles.find(({ id }) => id === answer.roleId);
   const terms = role && usedTerms(role);
   const [best] = answer.candidates;
-  if (!terms || !best || answer.quantity > 1 || best.route === 'typed' || donors.length === 0) return null;
+  if (!terms || !best || answer.quantity > 1 || best.route === 'typed') return null;
   const listedPartIds = answer.candidates
     .filter(({ comparison }) => comparison?.verdict !== 'does-not-fit')
     .flatMap(({ listedPartId, buy }) => [listedPartId, ...(buy.length === 1 ? buy.map(({ partId }) => partId) : [])]);
+  const harvested = harvestedLot(lots, answer.roleId, best.position, listedPartIds);
+  if (harvested)
+    return fromDonor(
+      answer,
+      best,
+      { ...harvested, probability: 1, isOut: true },
+      harvested.tried ? { ...terms, works: TRIED_WORKS, testMinutes: 0 } : terms,
+      settings,
+    );
   const [match] = donorsFor(catalogue, donors, {
     roleId: answer.roleId,
     position: best.position,
@@ -43,13 +64,39 @@ export function usedCandidate(answer: PricedAnswer, question: UsedQuestion): Pri
     platformId: platform.id,
     today,
   });
-  return match ? fromDonor(answer, best, match, terms, settings) : null;
+  return match ? fromDonor(answer, best, { ...match, isOut: false }, terms, settings) : null;
+}
+
+/** Of a part that was tried when it came out, and lay on the shelf since. */
+const TRIED_WORKS = 0.97;
+
+/** The part out of a donor that lies on the shelf already: a tried one first, then the oldest. */
+function harvestedLot(
+  lots: readonly StockState[],
+  roleId: RoleId,
+  position: string,
+  partIds: readonly PartId[],
+): { donor: UsedPart['donor']; partId: PartId; tried: boolean } | null {
+  const [lot] = lots
+    .flatMap(({ origin, partId, used, free, works, since }) =>
+      origin.kind === 'donor' &&
+      used &&
+      free > 0 &&
+      partId !== null &&
+      partIds.includes(partId) &&
+      origin.roleId === roleId &&
+      (position === 'any' || origin.position === 'any' || origin.position === position)
+        ? [{ donor: { ticketId: origin.ticketId, number: origin.number }, partId, tried: works === true, since }]
+        : [],
+    )
+    .sort((a, b) => Number(b.tried) - Number(a.tried) || (a.since < b.since ? -1 : 1));
+  return lot ?? null;
 }
 
 function fromDonor(
   answer: PricedAnswer,
   best: PricedCandidate,
-  { donor, probability, partId }: DonorMatch,
+  { donor, probability, partId, isOut }: Pick<DonorMatch, 'probability' | 'partId'> & Pick<UsedPart, 'donor' | 'isOut'>,
   terms: NonNullable<ReturnType<typeof usedTerms>>,
   settings: Settings,
 ): PricedCandidate | null {
@@ -75,13 +122,14 @@ function fromDonor(
     used: {
       donor: { ticketId: donor.ticketId, number: donor.number },
       ...terms,
+      isOut,
       works: probability * terms.works,
     },
   };
 }
 
 /** The shop's share of what a new one costs its customer: the best of those that have a price, else the usual one; null where nobody knows any. */
-function usedPrice({ candidates, usualPrice, quantity }: PricedAnswer, settings: Settings): Money | null {
+export function usedPrice({ candidates, usualPrice, quantity }: PricedAnswer, settings: Settings): Money | null {
   const priced = candidates.find(({ sellingPrice }) => sellingPrice !== null)?.sellingPrice;
   const usual = usualPrice === null ? null : timesMoney(fromMajor(usualPrice, settings.currency), quantity);
   const whole = priced ?? usual;

@@ -25,6 +25,7 @@ const MINUTES: Partial<Record<Rung, number>> = {
   'offer-again': 4,
   order: 5,
   'take-part': 30,
+  'fetch-part': 2,
   prove: 25,
   'tell-ready': 3,
   'hand-over': 10,

@@ -10,7 +10,7 @@ export type Donor = {
   platformId: PlatformId;
   /** What it failed of. */
   causeId: CauseId | null;
-  taken: readonly { roleId: RoleId; position: string; forTicket?: number }[];
+  taken: readonly { roleId: RoleId; position: string; forTicket?: number | null }[];
 };
 
 export type DonorMatch = {

@@ -57,13 +57,12 @@ export { answerByHand, type SaidOfLine } from './decide/byHand';
 export { placeOrders, type Append, type Decision, type OrderAppend, type OrderDraft } from './decide/place';
 export {
   cancelOrder,
-  checkInLine,
   noteAnswer,
   noteRefused,
   noteSendFailed,
   noteSentByHand,
   noteTrying,
   noteVoid,
-  type Receipt,
 } from './decide/send';
+export { checkInLine, type Receipt } from './decide/receive';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';

@@ -7,6 +7,7 @@ import {
   asDay,
   asInstant,
   asId,
+  type Branded,
   type SupplierId,
   type PartId,
   type TicketId,
@@ -30,6 +31,9 @@ import {
   type OrderEventData,
 } from '.';
 import { orderAsCsv, orderAsUbl, readUblOrder, readUblOrderResponse, writeUblOrderResponse } from './documents';
+
+let given = 0;
+const context = { newId: <Id extends Branded<string>>() => asId<Id>(`lot-${(given += 1)}`) };
 
 const made: Extract<OrderEventData, { type: 'order-made' }> = {
   type: 'order-made',
@@ -232,11 +236,11 @@ describe('what is decided on an order', () => {
       packs: 1,
       measured: [],
     };
-    expect(told(checkInLine(open, receipt))).toMatchObject([{ ticket: 'a', requirementId: 'a-l1', units: 1 }]);
+    expect(told(checkInLine(open, receipt, context))).toMatchObject([{ ticket: 'a', requirementId: 'a-l1', units: 1 }]);
     const half = order(tried, { type: 'answered', answer: accepted }, { type: 'line-received', ...receipt });
-    expect(told(checkInLine(half, receipt))).toMatchObject([{ ticket: 'b', requirementId: 'b-l1', units: 1 }]);
-    expect(checkInLine(half, { ...receipt, packs: 2 })).toMatchObject({ ok: false });
-    expect(told(checkInLine(open, { ...receipt, lineId: asId('l2') }))).toMatchObject([
+    expect(told(checkInLine(half, receipt, context))).toMatchObject([{ ticket: 'b', requirementId: 'b-l1', units: 1 }]);
+    expect(checkInLine(half, { ...receipt, packs: 2 }, context)).toMatchObject({ ok: false });
+    expect(told(checkInLine(open, { ...receipt, lineId: asId('l2') }, context))).toMatchObject([
       { ticket: 'a', units: 2 },
       { ticket: 'b', units: 1 },
     ]);
@@ -278,7 +282,7 @@ describe('what is decided on an order', () => {
               measured: [],
             };
             const state = defined(applyOrderEvents(orderEvents(...events)), 'an order');
-            for (const event of told(checkInLine(state, receipt)))
+            for (const event of told(checkInLine(state, receipt, context)))
               if (event.type === 'part-received')
                 given.set(event.requirementId, (given.get(event.requirementId) ?? 0) + event.units);
             events.push({ type: 'line-received', ...receipt });
@@ -359,8 +363,8 @@ describe('an order that a person sends', () => {
       packs: 2,
       measured: [],
     };
-    expect(checkInLine(unsent, receipt).ok).toBe(false);
-    expect(checkInLine(sent, receipt).ok).toBe(true);
+    expect(checkInLine(unsent, receipt, context).ok).toBe(false);
+    expect(checkInLine(sent, receipt, context).ok).toBe(true);
   });
 
   it('takes another answer as long as nothing of it is here', () => {

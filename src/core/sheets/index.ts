@@ -21,7 +21,6 @@ export {
 export {
   kindOfText,
   roleOfName,
-  SHELF,
   sheetCatalogue,
   UNSORTED_ROLE,
   type SheetWords,

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { SHELF } from '../stock';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
 import { partsFor } from '../fit';
@@ -14,7 +15,6 @@ import {
   readSheetRow,
   roleOfName,
   sheetCatalogue,
-  SHELF,
   UNSORTED_ROLE,
   type SheetKind,
   type SheetMapping,

@@ -22,13 +22,12 @@ import {
   type RoleId,
   type SupplierId,
 } from '../units';
+import { SHELF } from '../stock';
 import type { SheetKind } from './kinds';
 import type { SheetRow } from './readRow';
 
 /** A part of which nobody said what it is. */
 export const UNSORTED_ROLE = asId<RoleId>('unsorted');
-/** The shop's own shelf, as a supplier: near, free and always open. */
-export const SHELF = { id: asId<SupplierId>('shelf'), name: 'Our own shelf' };
 
 /** What the layers below know of the numbers that a list names. */
 export type SheetWorld = Pick<

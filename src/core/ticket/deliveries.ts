@@ -1,4 +1,4 @@
-import { laterOf, sum, type LocalDate, type OrderId, type RequirementId, type LineId } from '../units';
+import { laterOf, sum, type LocalDate, type OrderId, type RequirementId, type LineId, type StockId } from '../units';
 import type { Requirement, TicketEventOf } from './events';
 
 type Source = TicketEventOf<'part-received'>['from'];
@@ -72,9 +72,74 @@ export function afterReceived(all: Deliveries, data: TicketEventOf<'part-receive
         return [{ ...delivery, here: Math.min(delivery.units, delivery.here + units), partNumber, verdict }];
       });
     if (verdict === 'wrong') return list;
+    const { stockId } = from.kind === 'shelf' ? from : {};
+    const claim = list.findIndex((delivery) => stockId !== undefined && isReserved(delivery, stockId));
+    if (claim >= 0)
+      return list.map((delivery, index) =>
+        index === claim
+          ? {
+              ...delivery,
+              units: Math.max(delivery.units, delivery.here + units),
+              here: delivery.here + units,
+              partNumber,
+              verdict,
+            }
+          : delivery,
+      );
     return [...list, { from, orderNumber: '', supplierName: '', dueOn: null, units, here: units, partNumber, verdict }];
   });
 }
+
+/** Kept for it on the shelf: it comes as soon as somebody fetches it. */
+export const afterReserved = (all: Deliveries, data: TicketEventOf<'part-reserved'>): Deliveries =>
+  changed(all, data.requirementId, (list) => [
+    ...list,
+    {
+      from: { kind: 'shelf', stockId: data.stockId },
+      orderNumber: '',
+      supplierName: data.place,
+      dueOn: null,
+      units: data.units,
+      here: 0,
+      partNumber: data.partNumber,
+      verdict: null,
+    },
+  ]);
+
+export const afterReleased = (all: Deliveries, data: TicketEventOf<'reservation-released'>): Deliveries =>
+  changed(all, data.requirementId, (list) =>
+    list.flatMap((delivery) =>
+      !isReserved(delivery, data.stockId)
+        ? [delivery]
+        : delivery.here > 0
+          ? [{ ...delivery, units: delivery.here }]
+          : [],
+    ),
+  );
+
+/** Of what is here so many pieces go: the latest that came first. */
+export const afterShelved = (all: Deliveries, data: TicketEventOf<'part-shelved'>): Deliveries => {
+  let left = data.units;
+  return changed(all, data.requirementId, (list) =>
+    [...list]
+      .reverse()
+      .flatMap((delivery) => {
+        const gone = Math.min(left, delivery.here);
+        left -= gone;
+        return delivery.units > gone
+          ? [{ ...delivery, units: delivery.units - gone, here: delivery.here - gone }]
+          : [];
+      })
+      .reverse(),
+  );
+};
+
+/** A claim on the shelf of which something is still to be fetched. */
+export const isReserved = ({ from, units, here }: Delivery, stockId?: StockId): boolean =>
+  from.kind === 'shelf' &&
+  from.stockId !== undefined &&
+  here < units &&
+  (stockId === undefined || from.stockId === stockId);
 
 export type Supply = {
   /** Units that are here, on the way, and neither. */
@@ -82,7 +147,7 @@ export type Supply = {
   coming: number;
   missing: number;
   deliveries: readonly Delivery[];
-  /** When the last of what is on the way is due; null when a date is missing or nothing comes. */
+  /** When the last of what is on the way is due; null when a date is missing or nothing comes. What is kept on the shelf is at hand. */
   dueOn: LocalDate | null;
 };
 
@@ -96,7 +161,9 @@ export function supplyOf(all: Deliveries, requirement: Requirement): Supply {
 }
 
 function lastDue(deliveries: readonly Delivery[]): LocalDate | null {
-  const dates = deliveries.filter(({ units, here }) => here < units).map(({ dueOn }) => dueOn);
+  const dates = deliveries
+    .filter((delivery) => delivery.here < delivery.units && !isReserved(delivery))
+    .map(({ dueOn }) => dueOn);
   return dates.reduce<LocalDate | null>(
     (last, date) => (last === null || date === null ? null : laterOf(last, date)),
     dates[0] ?? null,

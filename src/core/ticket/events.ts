@@ -15,6 +15,7 @@ import {
   type EventId,
   type RequirementId,
   type CauseId,
+  type StockId,
 } from '../units';
 import * as z from '../units/zod';
 
@@ -344,12 +345,34 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
     requirementId: idSchema<RequirementId>(),
     from: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('order'), orderId: idSchema<OrderId>(), lineId: idSchema<LineId>() }),
-      z.object({ kind: z.literal('shelf') }),
+      /** Without a lot: nobody counts what lies there. */
+      z.object({ kind: z.literal('shelf'), stockId: idSchema<StockId>().optional() }),
       z.object({ kind: z.literal('donor'), ticketId: idSchema<TicketId>(), number: z.number().int() }),
     ]),
     units: z.number().int().min(1),
     partNumber: copied,
     verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
+  }),
+  /** Pieces of a lot on the shelf are kept for this ticket. */
+  z.object({
+    type: z.literal('part-reserved'),
+    requirementId: idSchema<RequirementId>(),
+    stockId: idSchema<StockId>(),
+    place: copied,
+    partNumber: copied,
+    units: z.number().int().min(1),
+  }),
+  z.object({
+    type: z.literal('reservation-released'),
+    requirementId: idSchema<RequirementId>(),
+    stockId: idSchema<StockId>(),
+  }),
+  /** Here, not needed after all, and put on the shelf. */
+  z.object({
+    type: z.literal('part-shelved'),
+    requirementId: idSchema<RequirementId>(),
+    units: z.number().int().min(1),
+    partNumber: copied,
   }),
   z.object({ type: z.literal('step-ticked'), step: stepSchema, title: copied, waitUntil: instantSchema.nullable() }),
   /** Who works on it from now on: what is ticked and parked is theirs. An empty name: nobody said. */
@@ -422,12 +445,12 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   }),
   /** A closed ticket whose machine came back. */
   z.object({ type: z.literal('came-back'), sameFault: z.boolean() }),
-  /** On the donor's own ticket: what was taken from it, for which one. */
+  /** On the donor's own ticket: what was taken from it, for which one; null: for the shelf. */
   z.object({
     type: z.literal('donor-part-taken'),
     roleId: idSchema<RoleId>(),
     position: z.string(),
-    forTicket: z.number().int(),
+    forTicket: z.number().int().nullable(),
   }),
   z.object({ type: z.literal('donor-gone') }),
   z.object({ type: z.literal('note-added'), text: note }),

@@ -15,7 +15,7 @@ export {
 } from './events';
 export { sameStep, type Step } from '../labour';
 export { acceptedOption, clockMinutes, cureOf, fixIdOf, newRound, type Offered, type Round, type Tick } from './round';
-export { supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
+export { isReserved, supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
 export { applyEvents, basisNow, customerAfter, type Customer, type TicketState } from './state';
 export { evidenceOf, isTold, type TicketEvidence } from './evidence';
 export {
@@ -72,6 +72,6 @@ export {
   type OfferDraft,
   type RequirementDraft,
 } from './decide/mending';
-export { takeFromDonor, takeFromShelf } from './decide/supply';
+export { openNeed, stillLacking, takeFromDonor, takeFromShelf } from './decide/supply';
 export { lastToTakeBack, mayTakeBack } from './decide/takeBack';
 export type { Context, Refusal, TicketAppend, TicketDecision, TicketView } from './decide/refusal';

@@ -1,6 +1,7 @@
 import type { Instant, LocalDate } from '../units';
 import { isTold } from './evidence';
 import { cureOf } from './round';
+import { isReserved } from './deliveries';
 import { awaited, standing, toBuy, unordered } from './standing';
 import type { TicketState } from './state';
 
@@ -17,6 +18,7 @@ export type Rung =
   | 'ring-customer'
   | 'order'
   | 'take-part'
+  | 'fetch-part'
   | 'await-parts'
   | 'work'
   | 'wait-cure'
@@ -46,9 +48,15 @@ export function rungOf(state: TicketState): Rung {
   if (offer === 'shaken') return 'offer-again';
   if (round.answer?.answer !== 'yes') return 'ring-customer';
   if (unordered(state).length > 0) return toBuy(state).length > 0 ? 'order' : 'take-part';
-  if (awaited(state).length > 0) return 'await-parts';
+  if (awaited(state).length > 0) return isFetched(state) ? 'fetch-part' : 'await-parts';
   return cureOf(round) ? 'wait-cure' : 'work';
 }
+
+/** All that is still to come lies on the shelf, kept for this ticket. */
+const isFetched = (state: TicketState): boolean =>
+  awaited(state).every(({ supply }) =>
+    supply.deliveries.every((delivery) => delivery.here >= delivery.units || isReserved(delivery)),
+  );
 
 /** At this the reading of a plate is taken without another look. */
 const CERTAIN = 0.95;

@@ -10,7 +10,7 @@ import {
   asId,
 } from '../units';
 import { unlistedModel } from '../identify';
-import { afterCancelled, afterDue, afterOrdered, afterReceived, type Deliveries } from './deliveries';
+import { afterCancelled, afterDue, afterOrdered, afterReceived, afterReleased, afterReserved, afterShelved, type Deliveries } from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
 import {
@@ -99,7 +99,7 @@ export type TicketState = {
   /** What the plate was taken for at first, and how surely. */
   firstReading: { modelId: ModelId; said: number } | null;
   /** What has been taken from this machine since it stands on the shelf as a donor; null when it does not. */
-  donor: { taken: { roleId: RoleId; position: string; forTicket: number }[] } | null;
+  donor: { taken: { roleId: RoleId; position: string; forTicket: number | null }[] } | null;
   notes: { text: string; at: Instant }[];
 };
 
@@ -307,6 +307,12 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return { ...state, deliveries: afterCancelled(state.deliveries, data) };
     case 'part-received':
       return { ...state, deliveries: afterReceived(state.deliveries, data) };
+    case 'part-reserved':
+      return { ...state, deliveries: afterReserved(state.deliveries, data) };
+    case 'reservation-released':
+      return { ...state, deliveries: afterReleased(state.deliveries, data) };
+    case 'part-shelved':
+      return { ...state, deliveries: afterShelved(state.deliveries, data) };
     case 'step-ticked':
       return inRound({
         ticks: [

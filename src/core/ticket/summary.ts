@@ -28,7 +28,7 @@ export type TicketSummary = {
   /** Hands-on minutes that the bench still owes it; missing in a summary that was kept before it was counted. */
   benchMinutes?: number;
   /** What is gone from a donor, by role and position; null for a machine that is none. */
-  donor: { taken: { roleId: RoleId; position: string; forTicket?: number }[] } | null;
+  donor: { taken: { roleId: RoleId; position: string; forTicket?: number | null }[] } | null;
 };
 
 /** O(parts + findings). */

@@ -14,6 +14,8 @@ export type OrderId = Branded<'OrderId'>;
 /** A line of an order. */
 export type LineId = Branded<'LineId'>;
 export type RequirementId = Branded<'RequirementId'>;
+/** A lot on the shelf. */
+export type StockId = Branded<'StockId'>;
 export type EventId = Branded<'EventId'>;
 
 const LONGEST = 200;

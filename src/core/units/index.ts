@@ -60,6 +60,7 @@ export {
   idSchema,
   type CauseId,
   type EventId,
+  type StockId,
   type LineId,
   type MakerId,
   type ModelId,

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { Wish } from '@/core/order';
+import { SHELF } from '@/core/stock';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
 import { useMoment, useOrders, useSettingsRow } from '@/store/react';
 import { NotYours } from '@/stations/shared/NotYours';
@@ -50,7 +51,9 @@ export function OrdersPage() {
     setPlanning({ kind: 'idle' });
     setWishes([]);
     if (!made) return;
-    const yours = result.orders.filter(({ byHand }) => byHand).length;
+    const yours = result.orders.filter(({ byHand, supplierId }) => byHand && supplierId !== SHELF.id).length;
+    if (made.stocks.length) notice(`Kept on the shelf: ${plural(made.stocks.length, 'lot')}. Fetch it at Order.`);
+    if (made.orders.length === 0) return;
     notice(
       `${plural(made.orders.length, 'order')} made${yours < made.orders.length ? '; sending' : ''}${yours ? `; ${yours === made.orders.length ? '' : `${yours} of them `}yours to send` : ''}.`,
     );

@@ -1,6 +1,7 @@
 'use client';
 import type { LocalDate, RequirementId } from '@/core/units';
 import Link from 'next/link';
+import { SHELF } from '@/core/stock';
 import { useRef, useState } from 'react';
 import type { PlanReason, PurchasePlan, Wish } from '@/core/order';
 import { now } from '@/store';
@@ -264,9 +265,17 @@ export function PlanView({
       ))}
       {orders.length ? (
         <Button tone="main" className="self-start" onClick={onPlace}>
-          {orders.some(({ byHand }) => byHand) ? 'Make' : 'Send'} {plural(orders.length, 'order')}
+          {placeWords(orders)}
         </Button>
       ) : null}
     </div>
   );
+}
+
+/** What the button does: orders that go out, and what is kept on the shelf. */
+function placeWords(orders: PlannedPurchases['orders']): string {
+  const bought = orders.filter(({ supplierId }) => supplierId !== SHELF.id);
+  const isKept = bought.length < orders.length;
+  if (bought.length === 0) return 'Keep it on the shelf for them';
+  return `${bought.some(({ byHand }) => byHand) ? 'Make' : 'Send'} ${plural(bought.length, 'order')}${isKept ? ', keep the rest on the shelf' : ''}`;
 }

@@ -1,5 +1,6 @@
 'use client';
-import type { RequirementId, TicketId } from '@/core/units';
+import { idleHere, mayTake, release, takeFromStock, type StockState } from '@/core/stock';
+import { unique, type RequirementId, type StockId, type TicketId } from '@/core/units';
 import Link from 'next/link';
 import { OldPart } from '../shared/OldPart';
 import { Question } from '../shared/Station';
@@ -8,19 +9,30 @@ import { useDonors } from '../shared/useDonors';
 import {
   acceptedOption,
   awaited,
+  isReserved,
   leftOver,
   needsOf,
   takeFromShelf,
   toBuy,
   unordered,
   type PartNeed,
+  type TicketState,
 } from '@/core/ticket';
+import { useStock } from '@/store/react';
 import { Button, cx, Mark, NumberText } from '@/ui';
-import { formatDate, plural, ROUTE_WORDS, shakenWords } from '@/words';
+import { formatDate, plural, ROUTE_WORDS, shakenWords, takeWords, usedWords } from '@/words';
 
-export type OrderProps = StationProps<'next' | 'part'> & {
+/** What a person does at the shelf for one ticket; noted on both. */
+export type ShelfActs = {
   fromDonor: (donorId: TicketId, requirementId: RequirementId) => Promise<void>;
+  fromStock: (
+    stockId: StockId,
+    decide: (lot: StockState, ticket: TicketState) => ReturnType<typeof takeFromStock>,
+  ) => Promise<void>;
+  toShelf: (requirementId: RequirementId, currency: string) => Promise<void>;
 };
+
+export type OrderProps = StationProps<'next' | 'part'> & { shelf: ShelfActs };
 
 export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
   const open = unordered(state).length;
@@ -35,6 +47,13 @@ export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
   const [first] = coming;
   if (!first) return <>all {plural(state.round.parts.length, 'part')} here</>;
   const { deliveries, dueOn } = first.supply;
+  const kept = deliveries.find((delivery) => isReserved(delivery));
+  if (kept)
+    return (
+      <>
+        {plural(coming.length, 'part')} on the shelf{kept.supplierName ? `, ${kept.supplierName}` : ''}
+      </>
+    );
   return (
     <>
       {plural(coming.length, 'part')} from {deliveries.at(-1)?.supplierName}{' '}
@@ -44,27 +63,62 @@ export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
 }
 
 /** `firm`: the part does not have to be looked at again. */
-type NeedProps = OrderProps & { need: PartNeed; firm: boolean };
+type NeedProps = OrderProps & { need: PartNeed; firm: boolean; lots: readonly StockState[] };
 
 /** A donor on the shelf that carries this part: taken there, it is noted on both tickets. */
-function FromDonor({ state, need, fromDonor }: NeedProps) {
+function FromDonor({ state, need, shelf, lots }: NeedProps) {
   const { requirementId, roleId, position, bought, donor: wanted } = need.requirement;
   const matches = useDonors(state, roleId, position, [bought.partId]);
   if (!matches) return null;
   const match = matches.find(({ donor }) => donor.ticketId === wanted?.ticketId) ?? matches[0];
   if (!match)
-    return wanted ? (
+    return wanted && !lotsFor(need, lots).length ? (
       <Mark tone="doubt">Machine {wanted.number} has it no more: choose another number at Part.</Mark>
     ) : null;
   const { donor } = match;
   return (
     <Button
       {...(wanted ? { tone: 'main' as const, ...DO_NEXT } : {})}
-      onClick={() => void fromDonor(donor.ticketId, requirementId)}
+      onClick={() => void shelf.fromDonor(donor.ticketId, requirementId)}
     >
       Taken from donor {donor.number}
     </Button>
   );
+}
+
+/** Lots that have what is needed: new ones, and of used ones those that were offered as used. */
+const lotsFor = ({ requirement }: PartNeed, lots: readonly StockState[]): StockState[] => {
+  const { bought, alternatives, requirementId, donor } = requirement;
+  const fine = [bought, ...alternatives].map(({ partId }) => partId);
+  return lots.filter(
+    (lot) =>
+      lot.partId !== null &&
+      fine.includes(lot.partId) &&
+      mayTake(lot, requirementId) > 0 &&
+      (!lot.used || (lot.origin.kind === 'donor' && lot.origin.ticketId === donor?.ticketId)),
+  );
+};
+
+/** What lies on the shelf, counted: one touch takes it. */
+function FromStock({ need, lots, shelf }: NeedProps) {
+  const { requirementId } = need.requirement;
+  const { supply } = need;
+  return lotsFor(need, lots).map((lot) => {
+    const kept = lot.reserved.some((claim) => claim.requirementId === requirementId);
+    if (supply.missing === 0 && !kept) return null;
+    return (
+      <span key={lot.stockId} className="flex flex-wrap items-center gap-2">
+        {lot.used ? <Mark tone={lot.works ? 'sound' : 'doubt'}>{usedWords(lot)}</Mark> : null}
+        <Button
+          tone="main"
+          {...DO_NEXT}
+          onClick={() => void shelf.fromStock(lot.stockId, (now, ticket) => takeFromStock(now, ticket, requirementId))}
+        >
+          {takeWords(Math.min(supply.missing + supply.coming, mayTake(lot, requirementId)), lot.place)}
+        </Button>
+      </span>
+    );
+  });
 }
 
 /** Where one part stands: here, on the way (line by line), or to be ordered or taken. */
@@ -95,7 +149,7 @@ function Need(props: NeedProps) {
           </Mark>
         ) : null}
         {supply.deliveries
-          .filter((delivery) => delivery.here < delivery.units)
+          .filter((delivery) => delivery.here < delivery.units && !isReserved(delivery))
           .map((delivery) => (
             <Link
               key={JSON.stringify(delivery.from)}
@@ -105,6 +159,7 @@ function Need(props: NeedProps) {
               order {delivery.orderNumber}, {delivery.dueOn ? `due ${formatDate(delivery.dueOn, at.today)}` : 'no date'}
             </Link>
           ))}
+        {firm ? <FromStock {...props} /> : null}
         {supply.missing > 0 && firm ? (
           <>
             <FromDonor {...props} />
@@ -116,13 +171,26 @@ function Need(props: NeedProps) {
   );
 }
 
+/** Requirements of this ticket for which pieces of a lot are kept, and which it has no longer. */
+const keptInVain = ({ reserved }: StockState, { ticketId, round }: TicketState): RequirementId[] =>
+  unique(
+    reserved.flatMap((claim) =>
+      claim.ticketId === ticketId && !round.parts.some((part) => part.requirementId === claim.requirementId)
+        ? [claim.requirementId]
+        : [],
+    ),
+  );
+
 export function OrderStation(props: OrderProps) {
   const { state, next, part, at } = props;
   const main = part.parts?.main;
   const needs = needsOf(state);
   const open = unordered(state);
   const buying = toBuy(state).length > 0;
-  const left = leftOver(state);
+  const left = leftOver(state).filter((delivery) => !isReserved(delivery));
+  const idle = idleHere(state);
+  const lots = useStock(1) ?? [];
+  const unclaimed = lots.filter((lot) => keptInVain(lot, state).length);
   const yes = acceptedOption(state.round) !== null;
   const shaken = next.shaken.filter(({ decision }) => decision === 'order');
   const firm = !next.shaken.some(({ decision }) => decision === 'part');
@@ -154,10 +222,39 @@ export function OrderStation(props: OrderProps) {
       ) : null}
       <ul>
         {needs.map((need) => (
-          <Need key={need.requirement.requirementId} {...props} need={need} firm={firm} />
+          <Need key={need.requirement.requirementId} {...props} need={need} firm={firm} lots={lots} />
         ))}
       </ul>
       {main && open.length ? <OldPart key={main.roleId} {...props} answer={main} /> : null}
+      {idle.map(({ requirement, units }) => (
+        <p key={requirement.requirementId} className="flex flex-wrap items-center gap-3 border-l-4 border-doubt pl-3">
+          <span className="flex-1">
+            Here and no longer needed: {units > 1 ? `${units} × ` : ''}
+            <NumberText text={requirement.bought.partNumber} className="font-semibold" />
+          </span>
+          <Button onClick={() => void props.shelf.toShelf(requirement.requirementId, props.settings.currency)}>
+            Put it on the shelf
+          </Button>
+        </p>
+      ))}
+      {unclaimed.map((lot) => (
+        <p key={lot.stockId} className="flex flex-wrap items-center gap-3 border-l-4 border-doubt pl-3">
+          <span className="flex-1">
+            Kept for it on the shelf and no longer needed:{' '}
+            <NumberText text={lot.partNumber} className="font-semibold" />
+          </span>
+          <Button
+            onClick={() =>
+              keptInVain(lot, state).forEach(
+                (requirementId) =>
+                  void props.shelf.fromStock(lot.stockId, (now, ticket) => release(now, ticket, requirementId)),
+              )
+            }
+          >
+            Let go of it
+          </Button>
+        </p>
+      ))}
       {left.length ? (
         <div className="border-l-4 border-doubt bg-well p-3 text-[15px]">
           <p>

@@ -10,7 +10,7 @@ import {
 } from '@/core/catalogue';
 import { exactNumbers } from '@/core/identify';
 import { rowKey } from '@/core/package';
-import type { ModelId, PartId, PlatformId } from '@/core/units';
+import type { ModelId, PartId, PlatformId, SupplierId } from '@/core/units';
 import type { EditionRecord, SorterDatabase } from '../database';
 import { readerOf, type LayerReader } from './editionReader';
 import { editionsInUse, layersKey } from './layers';
@@ -233,6 +233,17 @@ export class CatalogueReader {
       const partList = await reader.partList();
       const places = numbers.flatMap((number) => exactNumbers(partList, number));
       for (const part of this.marked(await reader.partsAt(places), source)) found.set(part.id, part);
+    }
+    return [...found.values()];
+  }
+
+  /** Offers of one supplier, read through in the layers that bring it. O(offers of these layers). */
+  async offersOf(supplierId: SupplierId): Promise<Row<'offers'>[]> {
+    const found = new Map<string, Row<'offers'>>();
+    for (const { reader } of this.layers) {
+      if (!(await reader.table('suppliers')).some(({ id }) => id === supplierId)) continue;
+      for await (const rows of reader.rows('offers'))
+        for (const row of rows) if (row.supplierId === supplierId) found.set(row.id, row);
     }
     return [...found.values()];
   }

@@ -18,7 +18,8 @@ import {
 import { defined, money, asDay, type OrderId, type TicketId, asId, type SupplierId, type CauseId } from '@/core/units';
 import { database } from '../database';
 import { eventStore } from '../records/act';
-import { cancelOrder, checkIn, onTicket, openTicket, placeOrders } from '../records/acts';
+import { onTicket, openTicket } from '../records/acts';
+import { cancelOrder, checkIn, placeOrders } from '../records/supplyActs';
 import { sendWaitingOrders } from './sending';
 
 const catalogue = demoCatalogue();
@@ -82,6 +83,7 @@ async function needing(): Promise<{ ticketId: TicketId; plan: OrderDraft[] }> {
     linePrice: offer.packPrice,
     for: [{ ticketId, requirementId: need?.requirementId ?? asId('none'), partId: part.id, units: 1, perPack: 1 }],
     spare: 0,
+    packSize: 1,
   };
   return {
     ticketId,

@@ -1,17 +1,30 @@
 import Dexie from 'dexie';
 import { applyOrderEvents } from '@/core/order';
 import { lessonOf } from '@/core/learn';
+import { applyStockEvents, type StockState } from '@/core/stock';
 import { applyEvents, summarise, type Refusal } from '@/core/ticket';
-import { defined, ok, stableJson, type Result, type OrderId, type TicketId, type Branded, asId } from '@/core/units';
+import {
+  defined,
+  ok,
+  stableJson,
+  type Result,
+  type OrderId,
+  type StockId,
+  type TicketId,
+  type Branded,
+  asId,
+} from '@/core/units';
 import { now } from '../clock';
 import { database, type SorterDatabase, type SummaryRecord } from '../database';
 
 import {
   doneOf,
   orderStream,
+  stockStream,
   throughTheDoor,
   ticketStream,
   viewOfOrder,
+  viewOfStock,
   viewOfTicket,
   type AnyEvent,
   type Decide,
@@ -21,8 +34,8 @@ import {
   type Loaded,
   type StreamNames,
 } from './door';
-import { isOrderEvents, isTicketEvents } from './parse';
-import { CLOSED_VERSION, OWN_VERSION } from './versions';
+import { isOrderEvents, isStockEvents, isTicketEvents } from './parse';
+import { CLOSED_VERSION, OWN_VERSION, STOCK_VERSION } from './versions';
 
 const TABLES = ['events', 'summaries', 'customers', 'machines', 'meta'] as const;
 
@@ -39,12 +52,17 @@ async function orderEvents(db: SorterDatabase, orderId: OrderId) {
   return isOrderEvents(events) ? viewOfOrder(events) : null;
 }
 
-async function load(db: SorterDatabase, { tickets = [], orders = [] }: StreamNames): Promise<Loaded> {
+async function stockEvents(db: SorterDatabase, stockId: StockId) {
+  const events = await eventsOf(db, stockStream(stockId));
+  return isStockEvents(events) ? viewOfStock(events) : null;
+}
+
+async function load(db: SorterDatabase, { tickets = [], orders = [], stocks = [] }: StreamNames): Promise<Loaded> {
   const last = await db.summaries
     .where('[kind+number]')
     .between(['ticket', Dexie.minKey], ['ticket', Dexie.maxKey])
     .last();
-  const found: { tickets: Loaded['tickets']; orders: Loaded['orders'] } = {
+  const found: Omit<Loaded, 'lastNumber'> = {
     tickets: new Map(
       (await Promise.all(tickets.map(async (id) => [id, await ticketEvents(db, id)] as const))).flatMap(([id, view]) =>
         view ? [[id, view]] : [],
@@ -52,6 +70,11 @@ async function load(db: SorterDatabase, { tickets = [], orders = [] }: StreamNam
     ),
     orders: new Map(
       (await Promise.all(orders.map(async (id) => [id, await orderEvents(db, id)] as const))).flatMap(([id, view]) =>
+        view ? [[id, view]] : [],
+      ),
+    ),
+    stocks: new Map(
+      (await Promise.all(stocks.map(async (id) => [id, await stockEvents(db, id)] as const))).flatMap(([id, view]) =>
         view ? [[id, view]] : [],
       ),
     ),
@@ -74,16 +97,34 @@ export function summaryOf(stream: string, events: readonly AnyEvent[]): SummaryR
       ? { stream, kind: 'order', open: summary.phase === 'done' ? 0 : 1, number: 0, modelId: '', summary }
       : null;
   }
+  if (isStockEvents(events)) {
+    const summary = applyStockEvents(events);
+    // A lot with nothing in it and nobody's claim is past.
+    return summary
+      ? {
+          stream,
+          kind: 'stock',
+          open: summary.units === 0 && summary.reserved.length === 0 ? 0 : 1,
+          number: 0,
+          modelId: '',
+          summary,
+        }
+      : null;
+  }
   return null;
 }
 
 async function grow(db: SorterDatabase, grown: readonly Grown[]): Promise<void> {
   for (const { stream, before, added } of grown) {
     const all: AnyEvent[] = [...before, ...added];
+    const was = before.length ? summaryOf(stream, before) : null;
     await db.events.bulkAdd([...added]);
     const summary = summaryOf(stream, all);
     if (summary) await db.summaries.put(summary);
-    const was = before.length ? summaryOf(stream, before) : null;
+    // What was taken back from its very beginning is gone.
+    else await db.summaries.delete(stream);
+    if (summary?.kind === 'stock' || was?.kind === 'stock')
+      await db.meta.put({ key: STOCK_VERSION, value: defined(added[0], 'an act adds something').id });
     if (summary?.kind === 'ticket' && (summary.open === 0 || was?.open === 0))
       await db.meta.put({ key: CLOSED_VERSION, value: defined(added[0], 'an act adds something').groupId });
     if (taught(summary) !== taught(was))
@@ -168,14 +209,21 @@ export const dexieStore = (db: SorterDatabase): EventStore => ({
   },
   ticket: (ticketId) => ticketEvents(db, ticketId),
   order: (orderId) => orderEvents(db, orderId),
+  stock: (stockId) => stockEvents(db, stockId),
   streamsOf: async (groupId) => {
     const events = await db.events.where('groupId').equals(groupId).toArray();
     const names = [...new Set(events.map(({ stream }) => stream))];
     const of = <Id extends Branded<string>>(kind: string) =>
       names.flatMap((name) => (name.startsWith(`${kind}:`) ? [asId<Id>(name.slice(kind.length + 1))] : []));
-    return { tickets: of<TicketId>('ticket'), orders: of<OrderId>('order') };
+    return { tickets: of<TicketId>('ticket'), orders: of<OrderId>('order'), stocks: of<StockId>('stock') };
   },
 });
+
+/** Lots on the shelf: with something in them (1), or past (0). */
+export const lotsOf = async (db: SorterDatabase, open: 0 | 1 = 1): Promise<StockState[]> =>
+  (await db.summaries.where('[kind+open]').equals(['stock', open]).toArray()).flatMap((record) =>
+    record.kind === 'stock' ? [record.summary] : [],
+  );
 
 /** The store of this page or worker. */
 export const eventStore = (): EventStore => dexieStore(database());
@@ -194,5 +242,6 @@ export async function rebuildSummaries(db: SorterDatabase): Promise<void> {
   await db.meta.bulkPut([
     { key: CLOSED_VERSION, value: version },
     { key: OWN_VERSION, value: version },
+    { key: STOCK_VERSION, value: version },
   ]);
 }

@@ -1,40 +1,21 @@
-import {
-  cancelOrder as decideCancel,
-  checkInLine,
-  placeOrders as decidePlace,
-  type Append,
-  type Decision,
-  type OrderDraft,
-  type OrderState,
-  type Receipt,
-} from '@/core/order';
+import type { Append, Decision, OrderState } from '@/core/order';
 import {
   lastToTakeBack,
   mayTakeBack,
-  takeFromDonor as decideFromDonor,
   type Context,
   type Fact,
   type Refusal,
   type TicketDecision,
   type TicketEvent,
 } from '@/core/ticket';
-import {
-  fail,
-  liveEvents,
-  localDateOf,
-  ok,
-  type Result,
-  type OrderId,
-  type RequirementId,
-  type TicketId,
-} from '@/core/units';
+import { fail, liveEvents, ok, type Result, type OrderId, type TicketId } from '@/core/units';
 import type { Done, EventStore, Loaded } from './door';
 
 /*
  * What a person asks for, for any store of events. Each names the streams that it needs, and the core decides on them inside the transaction.
  */
 
-const gone: Decision = fail({ kind: 'gone' });
+export const gone: Decision = fail({ kind: 'gone' });
 
 /** A decision on one ticket. */
 export const onTicket = (
@@ -61,23 +42,6 @@ export const openTicket = (store: EventStore, facts: readonly Fact[]): Promise<R
     ]),
   );
 
-/** Makes the orders of a plan, unless a requirement was bought meanwhile. Nothing is sent here. */
-export const placeOrders = (
-  store: EventStore,
-  orders: readonly OrderDraft[],
-  zone: string,
-): Promise<Result<Done, Refusal>> => {
-  const tickets = [
-    ...new Set(orders.flatMap(({ lines }) => lines.flatMap((line) => line.for.map((entry) => entry.ticketId)))),
-  ];
-  return store.act({ tickets }, (loaded, context) => {
-    const day = localDateOf(context.at, zone).replaceAll('-', '').slice(2);
-    const numberOf = (orderId: OrderId) => `${day}-${orderId.slice(0, 4).toUpperCase()}`;
-    const states = new Map([...loaded.tickets].map(([id, { state }]) => [id, state]));
-    return decidePlace(orders, states, numberOf, context);
-  });
-};
-
 /** A decision on one order and the tickets that wait for its lines. */
 export async function onOrder(
   store: EventStore,
@@ -93,18 +57,6 @@ export async function onOrder(
     return order ? decide(order.state, context) : gone;
   });
 }
-
-export const cancelOrder = (store: EventStore, orderId: OrderId) => onOrder(store, orderId, decideCancel);
-
-export const checkIn = (store: EventStore, orderId: OrderId, receipt: Receipt) =>
-  onOrder(store, orderId, (order) => checkInLine(order, receipt));
-
-/** A part from a donor, on both tickets. */
-export const takeFromDonor = (store: EventStore, ticketId: TicketId, donorId: TicketId, requirementId: RequirementId) =>
-  store.act({ tickets: [ticketId, donorId] }, ({ tickets }) => {
-    const [ticket, donor] = [tickets.get(ticketId), tickets.get(donorId)];
-    return ticket && donor ? decideFromDonor(ticket.state, donor.state, requirementId) : gone;
-  });
 
 /** The event that was taken back, to say what it was. */
 export type TakenBack = { event: TicketEvent };
@@ -126,12 +78,15 @@ export async function takeBack(store: EventStore, ticketId: TicketId): Promise<R
     for (const [id, { events, state }] of loaded.tickets)
       if (id !== ticketId && !mayTakeBack(events, groupId))
         return fail({ kind: 'others-went-on', ticket: state.number });
+    for (const { events, state } of loaded.stocks.values())
+      if (liveEvents(events).at(-1)?.groupId !== groupId)
+        return fail({ kind: 'lot-went-on', partNumber: state.partNumber });
     return ok(undone(loaded, groupId));
   });
   return done.ok ? ok({ event: last.value }) : done;
 }
 
-function undone({ tickets, orders }: Loaded, groupId: string): Append[] {
+function undone({ tickets, orders, stocks }: Loaded, groupId: string): Append[] {
   const ofGroup = (events: Parameters<typeof liveEvents>[0]) =>
     liveEvents(events)
       .filter((event) => event.groupId === groupId)
@@ -139,5 +94,6 @@ function undone({ tickets, orders }: Loaded, groupId: string): Append[] {
   return [
     ...[...tickets].map(([ticketId, { events }]): Append => ({ kind: 'ticket', ticketId, data: ofGroup(events) })),
     ...[...orders].map(([orderId, { events }]): Append => ({ kind: 'order', orderId, data: ofGroup(events) })),
+    ...[...stocks].map(([stockId, { events }]): Append => ({ kind: 'stock', stockId, data: ofGroup(events) })),
   ];
 }

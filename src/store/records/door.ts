@@ -16,17 +16,30 @@ import {
   type TicketEvent,
   type TicketView,
 } from '@/core/ticket';
-import { fail, ok, type Result, type OrderId, type TicketId, type EventId } from '@/core/units';
+import {
+  applyStockEvents,
+  STOCK_EVENT_VERSION,
+  stockEventSchema,
+  type StockEvent,
+  type StockState,
+} from '@/core/stock';
+import { fail, ok, type Result, type OrderId, type StockId, type TicketId, type EventId } from '@/core/units';
 import type * as z from '@/core/units/zod';
 
-export type AnyEvent = TicketEvent | OrderEvent;
-export type StreamNames = { tickets?: readonly TicketId[]; orders?: readonly OrderId[] };
+export type AnyEvent = TicketEvent | OrderEvent | StockEvent;
+export type StreamNames = {
+  tickets?: readonly TicketId[];
+  orders?: readonly OrderId[];
+  stocks?: readonly StockId[];
+};
 
 export type OrderView = { state: OrderState; events: readonly OrderEvent[] };
+export type StockView = { state: StockState; events: readonly StockEvent[] };
 /** The streams that an act named, as they stand inside its transaction. */
 export type Loaded = {
   tickets: ReadonlyMap<TicketId, TicketView>;
   orders: ReadonlyMap<OrderId, OrderView>;
+  stocks: ReadonlyMap<StockId, StockView>;
   /** The highest number given to a ticket. */
   lastNumber: number;
 };
@@ -34,16 +47,22 @@ export type Decide = (loaded: Loaded, context: Context) => Decision;
 
 export const ticketStream = (ticketId: TicketId) => `ticket:${ticketId}`;
 export const orderStream = (orderId: OrderId) => `order:${orderId}`;
+export const stockStream = (stockId: StockId) => `stock:${stockId}`;
 
 /** What an act adds to one stream, with what was there before. */
 export type Grown =
   | { kind: 'ticket'; id: TicketId; stream: string; before: readonly TicketEvent[]; added: readonly TicketEvent[] }
-  | { kind: 'order'; id: OrderId; stream: string; before: readonly OrderEvent[]; added: readonly OrderEvent[] };
+  | { kind: 'order'; id: OrderId; stream: string; before: readonly OrderEvent[]; added: readonly OrderEvent[] }
+  | { kind: 'stock'; id: StockId; stream: string; before: readonly StockEvent[]; added: readonly StockEvent[] };
 
 /** What was done: the group of its events, and the streams that grew. */
-export type Done = { groupId: string; tickets: TicketId[]; orders: OrderId[] };
+export type Done = { groupId: string; tickets: TicketId[]; orders: OrderId[]; stocks: StockId[] };
 
 export const viewOfTicket = (events: readonly TicketEvent[]): TicketView => ({ state: applyEvents(events), events });
+export function viewOfStock(events: readonly StockEvent[]): StockView | null {
+  const state = applyStockEvents(events);
+  return state && { state, events };
+}
 export function viewOfOrder(events: readonly OrderEvent[]): OrderView | null {
   const state = applyOrderEvents(events);
   return state && { state, events };
@@ -59,24 +78,38 @@ export function throughTheDoor(loaded: Loaded, decide: Decide, context: Context)
   const groupId = context.newId();
   const grown: Grown[] = [];
   for (const append of merged(decision.value)) {
-    const parsed =
-      append.kind === 'ticket' ? parseAll(ticketEventSchema, append.data) : parseAll(orderEventSchema, append.data);
+    const parsed = parseAll(SCHEMAS[append.kind], append.data);
     if (!parsed.ok) return parsed;
     grown.push(numbered(append, loaded, groupId, context));
   }
   return ok(grown);
 }
 
+const SCHEMAS: Record<Append['kind'], z.ZodType> = {
+  ticket: ticketEventSchema,
+  order: orderEventSchema,
+  stock: stockEventSchema,
+};
+
+const streamOf = (append: Append): string =>
+  append.kind === 'ticket'
+    ? ticketStream(append.ticketId)
+    : append.kind === 'order'
+      ? orderStream(append.orderId)
+      : stockStream(append.stockId);
+
 /** One entry per stream, in the order in which they were named first. */
 function merged(appends: readonly Append[]): Append[] {
   const streams = new Map<string, Append>();
   for (const append of appends) {
     if (append.data.length === 0) continue;
-    const key = append.kind === 'ticket' ? ticketStream(append.ticketId) : orderStream(append.orderId);
+    const key = streamOf(append);
     const known = streams.get(key);
     if (known?.kind === 'ticket' && append.kind === 'ticket')
       streams.set(key, { ...known, data: [...known.data, ...append.data] });
     else if (known?.kind === 'order' && append.kind === 'order')
+      streams.set(key, { ...known, data: [...known.data, ...append.data] });
+    else if (known?.kind === 'stock' && append.kind === 'stock')
       streams.set(key, { ...known, data: [...known.data, ...append.data] });
     else streams.set(key, append);
   }
@@ -117,6 +150,16 @@ function numbered(append: Append, loaded: Loaded, groupId: string, { at, newId }
     }));
     return { kind: 'ticket', id, stream, before, added };
   }
+  if (append.kind === 'stock') {
+    const { stockId: id } = append;
+    const stream = stockStream(id);
+    const before = loaded.stocks.get(id)?.events ?? [];
+    const added = append.data.map((data, index): StockEvent => ({
+      ...envelope(stream, before, index, STOCK_EVENT_VERSION),
+      data,
+    }));
+    return { kind: 'stock', id, stream, before, added };
+  }
   const { orderId: id } = append;
   const stream = orderStream(id);
   const before = loaded.orders.get(id)?.events ?? [];
@@ -131,6 +174,7 @@ export const doneOf = (grown: readonly Grown[]): Done => ({
   groupId: grown[0]?.added[0]?.groupId ?? '',
   tickets: grown.flatMap((entry) => (entry.kind === 'ticket' ? [entry.id] : [])),
   orders: grown.flatMap((entry) => (entry.kind === 'order' ? [entry.id] : [])),
+  stocks: grown.flatMap((entry) => (entry.kind === 'stock' ? [entry.id] : [])),
 });
 
 /** A store of events: whatever keeps them, acts go through its one door and are all or nothing. */
@@ -139,6 +183,7 @@ export type EventStore = {
   act: (streams: StreamNames, decide: Decide) => Promise<Result<Done, Refusal>>;
   ticket: (ticketId: TicketId) => Promise<TicketView | null>;
   order: (orderId: OrderId) => Promise<OrderView | null>;
+  stock: (stockId: StockId) => Promise<StockView | null>;
   /** The streams in which events of a group lie. */
   streamsOf: (groupId: string) => Promise<Required<StreamNames>>;
 };

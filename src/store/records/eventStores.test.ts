@@ -33,7 +33,8 @@ import {
   type LocalDate,
 } from '@/core/units';
 import { dexieStore } from './act';
-import { checkIn, onOrder, onTicket, openTicket, placeOrders, takeBack, takeFromDonor } from './acts';
+import { onOrder, onTicket, openTicket, takeBack } from './acts';
+import { checkIn, placeOrders, takeFromDonor } from './supplyActs';
 import type { EventStore } from './door';
 
 const STORES: [string, () => EventStore][] = [
@@ -129,6 +130,7 @@ describe.each(STORES)('events %s', (_, make) => {
             packPrice: money(100, 'EUR'),
             linePrice: money(100, 'EUR'),
             spare: 0,
+            packSize: 1,
             for: wanted,
           },
         ],

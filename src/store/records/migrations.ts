@@ -69,13 +69,13 @@ export function bringUp(tables: PlainTables, from: number): Upgraded {
 const keyed = z.record(z.string(), z.unknown());
 const SCHEMAS: Readonly<Record<string, z.ZodType>> = { events: storedEventSchema };
 
+const BEGINNINGS = new Set<unknown>(['opened', 'order-made', 'stocked']);
+
 /** A stream without its beginning says nothing by itself: the whole of it is put aside. */
 function withBeginnings(tables: PlainTables, aside: PutAside[]): PlainTables {
   const events = tables['events'] ?? [];
   const begun = new Set(
-    events
-      .filter(({ data }) => isPlain(data) && (data['type'] === 'opened' || data['type'] === 'order-made'))
-      .map(({ stream }) => text(stream)),
+    events.filter(({ data }) => isPlain(data) && BEGINNINGS.has(data['type'])).map(({ stream }) => text(stream)),
   );
   const [kept, without] = [
     events.filter(({ stream }) => begun.has(text(stream))),

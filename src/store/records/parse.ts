@@ -1,4 +1,5 @@
 import { orderEventSchema, type OrderEvent } from '@/core/order';
+import { stockEventSchema, type StockEvent } from '@/core/stock';
 import { ticketEventSchema, type TicketEvent } from '@/core/ticket';
 import { instantSchema, idSchema, type EventId } from '@/core/units';
 import * as z from '@/core/units/zod';
@@ -13,9 +14,10 @@ const envelope = {
 
 const ticketStored = z.object({ ...envelope, stream: z.string().startsWith('ticket:'), data: ticketEventSchema });
 const orderStored = z.object({ ...envelope, stream: z.string().startsWith('order:'), data: orderEventSchema });
+const stockStored = z.object({ ...envelope, stream: z.string().startsWith('stock:'), data: stockEventSchema });
 
 /** What an event looks like in the table and in a backup: whatever the door lets in parses here. */
-export const storedEventSchema = z.union([ticketStored, orderStored]);
+export const storedEventSchema = z.union([ticketStored, orderStored, stockStored]);
 
 const ofStream = (event: { stream: string }, kind: string) => event.stream.startsWith(`${kind}:`);
 
@@ -24,3 +26,5 @@ export const isTicketEvents = (events: readonly { stream: string }[]): events is
   events.length > 0 && events.every((event) => ofStream(event, 'ticket'));
 export const isOrderEvents = (events: readonly { stream: string }[]): events is OrderEvent[] =>
   events.length > 0 && events.every((event) => ofStream(event, 'order'));
+export const isStockEvents = (events: readonly { stream: string }[]): events is StockEvent[] =>
+  events.length > 0 && events.every((event) => ofStream(event, 'stock'));

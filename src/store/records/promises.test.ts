@@ -72,12 +72,17 @@ const KEPT: Record<string, Command[]> = {
 
 describe('a shop of two tickets and their orders', () => {
   it(`keeps its promises through ${HISTORIES} drawn histories (seed ${SEED})`, async () => {
-    const seen = { orders: 0, refusals: new Set<string>(), taken: 0 };
+    const seen = { orders: 0, refusals: new Set<string>(), taken: 0, fetched: 0, kept: 0 };
     await fc.assert(
       fc.asyncProperty(fc.array(commands, { minLength: 10, maxLength: LENGTH, size: 'max' }), async (history) => {
         const { shop, broken } = await play(history);
         seen.orders += shop.orders.length;
         seen.taken += shop.book.size;
+        for (const stockId of shop.lots) {
+          const lot = (await shop.store.stock(stockId))?.state;
+          seen.fetched += lot?.movements.filter(({ why }) => why === 'taken').length ?? 0;
+          seen.kept += lot?.reserved.length ?? 0;
+        }
         for (const { kind } of shop.refusals) seen.refusals.add(kind);
         expect(broken).toEqual([]);
       }),
@@ -86,7 +91,16 @@ describe('a shop of two tickets and their orders', () => {
     // It drew what it is about.
     expect(seen.orders).toBeGreaterThan(HISTORIES / 10);
     expect(seen.taken).toBeGreaterThan(HISTORIES / 30);
-    for (const kind of ['plan-is-stale', 'shaken', 'does-not-fit', 'order-is-past', 'nothing-to-take-back'])
+    expect(seen.fetched).toBeGreaterThan(HISTORIES / 10);
+    expect(seen.kept).toBeGreaterThan(HISTORIES / 20);
+    for (const kind of [
+      'not-in-stock',
+      'plan-is-stale',
+      'shaken',
+      'does-not-fit',
+      'order-is-past',
+      'nothing-to-take-back',
+    ])
       expect([...seen.refusals]).toContain(kind);
   });
 

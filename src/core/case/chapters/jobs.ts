@@ -1,4 +1,5 @@
 import { OTHER_CAUSE, waysToMend, type Catalogue, type Cause, type Platform, type Way } from '../../catalogue';
+import type { StockState } from '../../stock';
 import type { CauseRanking } from '../../diagnose';
 import type { Donor } from '../../fit';
 import { buildQuote, type Quote, type QuoteOption } from '../../quote';
@@ -213,6 +214,7 @@ export const offerChapter: Chapter<
   JobWorld & {
     catalogue: Catalogue;
     donors: readonly Donor[];
+    lots: readonly StockState[];
     jobs: Jobs;
     job: Job;
     second: Cause | null;
@@ -221,8 +223,8 @@ export const offerChapter: Chapter<
   OfferMade | null
 > = {
   name: 'offer',
-  byContent: ['settings', 'carriage', 'donors'],
-  answer: ({ catalogue, donors, job, jobs, second, chosen, ...world }) => {
+  byContent: ['settings', 'carriage', 'donors', 'lots'],
+  answer: ({ catalogue, donors, lots, job, jobs, second, chosen, ...world }) => {
     const { numbers } = world;
     const parts = numbers.get(job.way.cause);
     if (!parts) return null;
@@ -237,7 +239,7 @@ export const offerChapter: Chapter<
         const its = numbers.get(way.cause);
         return its ? [{ way, isDone, parts: its }] : [];
       }),
-      (answer) => usedCandidate(answer, { catalogue, donors, ...world }),
+      (answer) => usedCandidate(answer, { catalogue, donors, lots, ...world }),
     );
     const priced = keyBy(quote.options, ({ id }) => id);
     const shown = offered.flatMap(({ id }) => priced.get(id) ?? []);

@@ -45,6 +45,7 @@ const STATION_OF: Record<Rung, Station | 'done'> = {
   'ring-customer': 'worth',
   order: 'order',
   'take-part': 'order',
+  'fetch-part': 'order',
   'await-parts': 'order',
   work: 'bench',
   'wait-cure': 'bench',
@@ -132,7 +133,7 @@ function onPlate(rung: Rung, { state, part }: NextFacts): DoNext | null {
 }
 
 /** Before anything more is built on a part, what the old one bears is looked at. */
-const BUILT_ON_THE_PART: readonly Rung[] = ['offer', 'ring-customer', 'order', 'take-part'];
+const BUILT_ON_THE_PART: readonly Rung[] = ['offer', 'ring-customer', 'order', 'take-part', 'fetch-part'];
 
 const onOldPart = (rung: Rung, { part }: NextFacts): DoNext | null =>
   part?.oldDiffers && BUILT_ON_THE_PART.includes(rung) ? { kind: 'old-number-differs' } : null;

@@ -1,12 +1,13 @@
 import type { Context, Refusal, TicketAppend, TicketState } from '../../ticket';
 import { mayBuy, supplyOf } from '../../ticket';
-import { fail, ok, type Result, type OrderId, type LineId, type TicketId } from '../../units';
+import { fail, ok, type Result, type OrderId, type LineId, type StockId, type TicketId } from '../../units';
+import { lotOfOffer, reserve, SHELF, type StockAppend, type StockState } from '../../stock';
 import type { SupplierOrder } from '../plan/planPurchases';
 import type { OrderEventData } from '../stream/orderStream';
 
 export type OrderAppend = { kind: 'order'; orderId: OrderId; data: readonly OrderEventData[] };
 /** What is appended where. The kind of the stream is part of its type: an order's event cannot go to a ticket. */
-export type Append = TicketAppend | OrderAppend;
+export type Append = TicketAppend | OrderAppend | StockAppend;
 export type Decision = Result<readonly Append[], Refusal>;
 
 /** An order of a plan with the names it is written down with. */
@@ -21,71 +22,104 @@ type Stale = Extract<Refusal, { kind: 'plan-is-stale' }>['tickets'][number];
 
 /**
  * Makes the orders of a plan. Every requirement is looked at as it stands now: one that is bought already, no longer wanted, or of a ticket whose yes does
- * not stand stops the whole plan, and says which. `orderNumber`: the readable number of an order by its id.
+ * not stand stops the whole plan, and says which. What the plan takes off the shelf is no order: its pieces are kept for their tickets. `orderNumber`: the readable number of an order by its id.
  */
 export function placeOrders(
   orders: readonly OrderDraft[],
   tickets: ReadonlyMap<TicketId, TicketState>,
+  lots: ReadonlyMap<StockId, StockState>,
   orderNumber: (orderId: OrderId) => string,
   { newId }: Context,
 ): Decision {
   const stale = staleness(orders, tickets);
   if (stale.length) return fail({ kind: 'plan-is-stale', tickets: stale });
-  return ok(
-    orders.flatMap((order): Append[] => {
-      const orderId = newId<OrderId>();
-      const number = orderNumber(orderId);
-      const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn, byHand } = order;
-      const lines = order.lines.map((line) => ({
-        lineId: newId<LineId>(),
-        partId: line.partId,
-        partNumber: order.parts.get(line.partId)?.partNumber ?? line.supplierNumber,
-        description: order.parts.get(line.partId)?.description ?? '',
-        supplierNumber: line.supplierNumber,
-        packs: line.packs,
-        packPrice: line.packPrice,
-        for: line.for.map((entry) => ({ ...entry })),
-      }));
-      return [
-        {
-          kind: 'order',
-          orderId,
-          data: [
-            {
-              type: 'order-made',
-              number,
-              supplierId,
-              supplierName,
-              modeId,
-              modeName,
-              lines,
-              shipping,
-              expectedOn: arrivesOn,
-              byHand,
-            },
-          ],
-        },
-        ...lines.flatMap(({ lineId, for: wanted }) =>
-          wanted.map(({ ticketId, requirementId, units }): Append => ({
-            kind: 'ticket',
-            ticketId,
+  const kept = keepFromShelf(
+    orders.filter(({ supplierId }) => supplierId === SHELF.id),
+    tickets,
+    lots,
+  );
+  if (!kept.ok) return kept;
+  return ok([
+    ...kept.value,
+    ...orders
+      .filter(({ supplierId }) => supplierId !== SHELF.id)
+      .flatMap((order): Append[] => {
+        const orderId = newId<OrderId>();
+        const number = orderNumber(orderId);
+        const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn, byHand } = order;
+        const lines = order.lines.map((line) => ({
+          lineId: newId<LineId>(),
+          partId: line.partId,
+          partNumber: order.parts.get(line.partId)?.partNumber ?? line.supplierNumber,
+          description: order.parts.get(line.partId)?.description ?? '',
+          supplierNumber: line.supplierNumber,
+          packs: line.packs,
+          packPrice: line.packPrice,
+          packSize: line.packSize,
+          for: line.for.map((entry) => ({ ...entry })),
+        }));
+        return [
+          {
+            kind: 'order',
+            orderId,
             data: [
               {
-                type: 'part-ordered',
-                requirementId,
-                orderId,
-                lineId,
-                units,
-                orderNumber: number,
+                type: 'order-made',
+                number,
+                supplierId,
                 supplierName,
-                dueOn: arrivesOn,
+                modeId,
+                modeName,
+                lines,
+                shipping,
+                expectedOn: arrivesOn,
+                byHand,
               },
             ],
-          })),
-        ),
-      ];
-    }),
-  );
+          },
+          ...lines.flatMap(({ lineId, for: wanted }) =>
+            wanted.map(({ ticketId, requirementId, units }): Append => ({
+              kind: 'ticket',
+              ticketId,
+              data: [
+                {
+                  type: 'part-ordered',
+                  requirementId,
+                  orderId,
+                  lineId,
+                  units,
+                  orderNumber: number,
+                  supplierName,
+                  dueOn: arrivesOn,
+                },
+              ],
+            })),
+          ),
+        ];
+      }),
+  ]);
+}
+
+/** Keeps what the plan takes off the shelf. Claims of one plan on one lot add up: each is judged after those before it. */
+function keepFromShelf(
+  orders: readonly OrderDraft[],
+  tickets: ReadonlyMap<TicketId, TicketState>,
+  lots: ReadonlyMap<StockId, StockState>,
+): Decision {
+  const free = new Map([...lots].map(([id, lot]) => [id, lot.free]));
+  const appends: Append[] = [];
+  for (const line of orders.flatMap((order) => order.lines))
+    for (const { ticketId, requirementId, units } of line.for) {
+      const stockId = lotOfOffer(line.offerId);
+      const [lot, ticket] = [stockId && lots.get(stockId), tickets.get(ticketId)];
+      if (!stockId || !lot || !ticket) return fail({ kind: 'not-in-stock', partNumber: line.supplierNumber });
+      const left = free.get(stockId) ?? 0;
+      const kept = reserve({ ...lot, free: left }, ticket, requirementId, units);
+      if (!kept.ok) return kept;
+      free.set(stockId, left - units);
+      appends.push(...kept.value);
+    }
+  return ok(appends);
 }
 
 function staleness(orders: readonly OrderDraft[], tickets: ReadonlyMap<TicketId, TicketState>): Stale[] {

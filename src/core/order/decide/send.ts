@@ -1,8 +1,7 @@
-import type { Instant, LineId, OrderId, RequirementId, TicketId } from '../../units';
+import type { Instant, LineId, OrderId, RequirementId } from '../../units';
 import { fail, ok } from '../../units';
 import type { TicketEventData, TicketEventOf } from '../../ticket';
 import {
-  fellAway,
   type AnswerDoubt,
   type OrderAnswer,
   type OrderEventOf,
@@ -12,7 +11,10 @@ import {
 import type { Append, Decision } from './place';
 
 const past = (order: OrderState): Decision => fail({ kind: 'order-is-past', number: order.number });
-const onOrder = ({ orderId }: OrderState, ...data: Extract<Append, { kind: 'order' }>['data'][number][]): Append => ({
+export const onOrder = (
+  { orderId }: OrderState,
+  ...data: Extract<Append, { kind: 'order' }>['data'][number][]
+): Append => ({
   kind: 'order',
   orderId,
   data,
@@ -108,62 +110,3 @@ export const noteVoid = (order: OrderState): Decision =>
   order.phase === 'unknown'
     ? ok([onOrder(order, { type: 'cancelled', why: 'void-at-supplier' }), ...allFallAway(order, 'void')])
     : past(order);
-
-export type Receipt = {
-  lineId: LineId;
-  numberRead: string;
-  verdict: OrderEventOf<'line-received'>['verdict'];
-  packs: number;
-  measured: OrderEventOf<'line-received'>['measured'];
-};
-
-/**
- * Checks (part of) a line in, for the order and for every ticket that waits for it: units go to the tickets in the order of the line. A wrong part goes
- * back, and the tickets need it again.
- */
-export function checkInLine(order: OrderState, receipt: Receipt): Decision {
-  const line = order.lines.find((candidate) => candidate.lineId === receipt.lineId);
-  // What was ordered by hand may come without a word before it.
-  const comes = order.phase === 'open' || (order.byHand && order.phase === 'unknown');
-  if (!line || !comes || fellAway(line) || line.outstanding < receipt.packs || receipt.packs < 1)
-    return fail({ kind: 'nothing-to-come', number: order.number });
-  const { verdict, numberRead } = receipt;
-  const before = line.packs - line.outstanding;
-  return ok([
-    onOrder(order, { type: 'line-received', ...receipt }),
-    ...sharesOf(line, before, receipt.packs).map(({ ticketId, requirementId, units }): Append => ({
-      kind: 'ticket',
-      ticketId,
-      data: [
-        {
-          type: 'part-received',
-          requirementId,
-          from: { kind: 'order', orderId: order.orderId, lineId: line.lineId },
-          units,
-          partNumber: numberRead,
-          verdict,
-        },
-      ],
-    })),
-  ]);
-}
-
-type Share = { ticketId: TicketId; requirementId: RequirementId; units: number };
-
-/**
- * Who gets the units of these packs: first come, first served in the order of the line, part by part. The last pack brings what is left, so that a
- * line that is here whole has given every ticket its units. O(entries).
- */
-function sharesOf(line: PlacedLine, packsBefore: number, packs: number): Share[] {
-  const shares: Share[] = [];
-  const seen = new Map<string, number>();
-  for (const { ticketId, requirementId, partId, units, perPack } of line.for) {
-    const from = seen.get(partId) ?? 0;
-    seen.set(partId, from + units);
-    const low = packsBefore * perPack;
-    const high = packsBefore + packs >= line.packs ? Infinity : (packsBefore + packs) * perPack;
-    const given = Math.max(0, Math.min(from + units, high) - Math.max(from, low));
-    if (given > 0) shares.push({ ticketId, requirementId, units: given });
-  }
-  return shares;
-}

@@ -46,6 +46,8 @@ export type PurchaseLine = {
   packs: number;
   packPrice: Money;
   linePrice: Money;
+  /** Pieces of its own part in a pack. */
+  packSize: number;
   for: { ticketId: TicketId; requirementId: RequirementId; partId: PartId; units: number; perPack: number }[];
   spare: number;
 };
@@ -247,6 +249,7 @@ function describe(
         supplierNumber: offer.supplierNumber,
         packs: buy.packs,
         packPrice: offer.packPrice,
+        packSize: offer.packQuantity,
         linePrice: cash(offer.packPrice.amountMinor * buy.packs),
         for: gives.map((give) => {
           const { ticketId, requirement } = defined(entries[give.requirement], 'whom it is bought for');

@@ -41,6 +41,8 @@ export const orderLineSchema = z.object({
   supplierNumber: copied,
   packs: z.number().int().min(1),
   packPrice: moneySchema,
+  /** Pieces of its own part in a pack. */
+  packSize: z.number().int().min(1).optional(),
   for: z.array(forTicket),
 });
 export type OrderLine = z.infer<typeof orderLineSchema>;

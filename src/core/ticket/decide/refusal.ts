@@ -24,6 +24,8 @@ export type Refusal =
   | { kind: 'others-went-on'; ticket: number }
   | { kind: 'not-needed'; ticket: number }
   | { kind: 'donor-gone'; donor: number }
+  | { kind: 'not-in-stock'; partNumber: string }
+  | { kind: 'lot-went-on'; partNumber: string }
   | {
       kind: 'plan-is-stale';
       tickets: { number: number; why: 'ordered' | 'not-wanted' | 'shaken' | 'no-yes' | 'closed' }[];

@@ -3,13 +3,19 @@ import { needsOf, standing, type PartNeed } from '../standing';
 import type { TicketState } from '../state';
 import type { Refusal, TicketAppend, TicketDecision } from './refusal';
 
-/** The need as it is lacking now. Nothing is taken for a part that has to be looked at again. */
-function stillLacking(ticket: TicketState, requirementId: RequirementId): Result<PartNeed, Refusal> {
+/** The need as it stands now. Nothing is taken for a part that has to be looked at again. */
+export function openNeed(ticket: TicketState, requirementId: RequirementId): Result<PartNeed, Refusal> {
   if (ticket.closed) return fail({ kind: 'closed' });
   const by = unique(standing(ticket).shaken.flatMap((entry) => (entry.decision === 'part' ? [entry.by] : [])));
   if (by.length) return fail({ kind: 'shaken', by });
   const need = needsOf(ticket).find(({ requirement }) => requirement.requirementId === requirementId);
-  return need && need.supply.missing > 0 ? ok(need) : fail({ kind: 'not-needed', ticket: ticket.number });
+  return need ? ok(need) : fail({ kind: 'not-needed', ticket: ticket.number });
+}
+
+/** The same, of which something is neither here nor on the way. */
+export function stillLacking(ticket: TicketState, requirementId: RequirementId): Result<PartNeed, Refusal> {
+  const open = openNeed(ticket, requirementId);
+  return open.ok && open.value.supply.missing === 0 ? fail({ kind: 'not-needed', ticket: ticket.number }) : open;
 }
 
 /** A requirement that the shelf has: nothing is bought for it. */

@@ -1,0 +1,5 @@
+import { ShelfPage } from '@/sheet/shelf/ShelfPage';
+
+export default function Page() {
+  return <ShelfPage />;
+}
