@@ -31,6 +31,7 @@ import {
   asDay,
   type ModelId,
   type PlatformId,
+  type RoleId,
   type CauseId,
   asId,
   type LineId,
@@ -39,6 +40,7 @@ import {
   type OrderId,
   type TicketId,
 } from '@/core/units';
+import { demoLots } from './stock';
 import { DEMO_FOLDER, dice, uuid, type Dice } from './files';
 
 /** A Tuesday: the day on which the demo shop was written down. The loader shifts everything by whole weeks to today. */
@@ -808,7 +810,32 @@ export function writeDemoTickets(catalogue: Catalogue): void {
     const number = CLOSED + 1 + index;
     return liveTicket(catalogue, diceOf(number), number, entry, orders);
   });
-  const events = [...[...closed, ...live].flatMap((stream) => stream.events), ...orders];
+  const donor = defined(
+    [...closed].reverse().find(({ events }) => applyEvents(events).donor),
+    'a machine is kept for its parts',
+  );
+  const { number, plate } = applyEvents(donor.events);
+  const roleId = asId<RoleId>('lock');
+  donor.add(instant(addDays(ANCHOR, -9), 9, 30), {
+    type: 'donor-part-taken',
+    roleId,
+    position: 'any',
+    forTicket: null,
+  });
+  const lots = demoLots(
+    catalogue,
+    ids.random,
+    ANCHOR,
+    LIVE.map(({ platformId }) => platformId),
+    {
+      ticketId: donor.id,
+      number,
+      platformId: defined(plate?.platformId, 'its plate was read'),
+      roleId,
+      daysAgo: 9,
+    },
+  );
+  const events = [...[...closed, ...live].flatMap((stream) => stream.events), ...orders, ...lots];
   writeFileSync(`${DEMO_FOLDER}events.jsonl`, `${events.map((event) => JSON.stringify(event)).join('\n')}\n`);
   writeFileSync(
     `${DEMO_FOLDER}shop.json`,
