@@ -7,7 +7,7 @@ import { benchGrowth } from './bench/growth';
 import { benchIdentify } from './bench/identify';
 import { benchImport } from './bench/import';
 import { benchLayers } from './bench/layers';
-import { benchOrders } from './bench/order';
+import { benchOrders, benchPlanQuality } from './bench/order';
 import { benchPromises } from './bench/promises';
 import { benchSheets } from './bench/sheets';
 import { benchUnlisted } from './bench/unlisted';
@@ -25,6 +25,7 @@ const all: Record<string, () => void | Promise<void>> = {
   layers: benchLayers,
   worth: benchWorth,
   order: benchOrders,
+  'order-quality': () => benchPlanQuality(Number(process.env['SEED'] ?? 1)),
   import: benchImport,
   desk: benchDesk,
   promises: benchPromises,

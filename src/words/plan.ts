@@ -44,7 +44,7 @@ const more = ({ amountMinor, currency }: Money, of: string): string[] =>
 
 /** Why a line stands where it stands: what the best plan without it costs. `otherwise`: what it then does, as "Elsewhere". */
 export function reasonWords(
-  { goods, shipping, adaptation, lateness, total, days, cannotBuy }: PlanDifference,
+  { goods, shipping, adaptation, lateness, forLater, total, days, cannotBuy }: PlanDifference,
   otherwise: string,
   numberOf: (id: TicketId) => number | string,
 ): string {
@@ -58,6 +58,7 @@ export function reasonWords(
     ...more(shipping, 'shipping'),
     ...more(adaptation, 'making it fit'),
     ...more(lateness, 'waiting'),
+    ...more(forLater, 'parts for the shelf later'),
     ...later,
   ];
   const how = parts.length ? `: ${listOf(parts)}` : '';

@@ -19,6 +19,7 @@ import {
   type Wish,
   type PurchasePlan,
   type PurchaseTicket,
+  type ShelfWant,
 } from '@/core/order';
 import { withStock } from '@/core/stock';
 import { acceptedOption, mayBuy, toBuy, type TicketState } from '@/core/ticket';
@@ -37,6 +38,7 @@ import {
   type RequirementId,
 } from '@/core/units';
 import { catalogueOf, database, eventStore, loadSettings, lotsOf, type CatalogueReader } from '@/store';
+import { shelfWants } from './shelfDemand';
 
 let solver: Promise<MilpSolver> | null = null;
 
@@ -48,6 +50,8 @@ export type PlannedPurchases = {
   plan: PurchasePlan;
   /** What of it can be asked why. */
   aspects: PlanAspect[];
+  /** What the shelf lacked when it was made. */
+  shelf: readonly ShelfWant[];
   /** The plan against the best one without the wishes; null without any. */
   wished: PlanDifference | null;
   /** The orders with the names they are written down with. */
@@ -94,7 +98,7 @@ async function machinesOf(reader: CatalogueReader, line: PlacedLine, today: Loca
 }
 
 /** All open tickets that still need something bought, and where it can be. null where nothing is. */
-async function questionOf(now: Instant) {
+async function questionOf(now: Instant, shelf: readonly ShelfWant[]) {
   const db = database();
   const [reader, settings] = await Promise.all([catalogueOf(db), loadSettings()]);
   const store = eventStore();
@@ -103,7 +107,7 @@ async function questionOf(now: Instant) {
     await Promise.all(open.map((record) => (record.kind === 'ticket' ? store.ticket(record.summary.ticketId) : null)))
   ).flatMap((loaded) => (loaded ? [loaded.state] : []));
   const needing = states.filter((state) => acceptedOption(state.round) !== null && toBuy(state).length > 0);
-  if (needing.length === 0) return null;
+  if (needing.length === 0 && shelf.length === 0) return null;
   const ready = needing.filter((state) => mayBuy(state).ok);
   const tickets = ready.map((state): PurchaseTicket => ({
     ticketId: state.ticketId,
@@ -118,9 +122,12 @@ async function questionOf(now: Instant) {
       })),
     })),
   }));
-  const partIds = tickets.flatMap((ticket) =>
-    ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
-  );
+  const partIds = [
+    ...tickets.flatMap((ticket) =>
+      ticket.requirements.flatMap((requirement) => requirement.alternatives.map((alternative) => alternative.partId)),
+    ),
+    ...shelf.map(({ partId }) => partId),
+  ];
   const [near, listed, carriers, lots] = await Promise.all([
     reader.partsWith(partIds),
     reader.table('suppliers'),
@@ -147,6 +154,7 @@ async function questionOf(now: Instant) {
       currency: settings.currency,
       oneMode: false,
       calendar: settings,
+      shelf,
       budgetMs,
       clock: () => performance.now(),
     }),
@@ -161,19 +169,21 @@ const api = {
     aspect: PlanAspect,
     plan: PurchasePlan,
     wishes: readonly Wish[],
+    shelf: readonly ShelfWant[],
     now: Instant,
   ): Promise<PlanReason | null> {
-    const question = await questionOf(now);
+    const question = await questionOf(now, shelf);
     if (!question) return null;
     const world = withWishes(question, wishes);
     return explainAspect(aspect, plan, world, question.solver, question.options(EXPLAIN_MS));
   },
 
   /**
-   * One plan over all open tickets that still need something, around what is wished of it. null when nothing is needed. Blocks this worker while it solves: cancel by terminating.
+   * One plan over all open tickets that still need something, and what the shelf lacks where that is asked for, around what is wished of it. null when nothing is needed. Blocks this worker while it solves: cancel by terminating.
    */
-  async plan(now: Instant, wishes: readonly Wish[] = []): Promise<PlannedPurchases | null> {
-    const question = await questionOf(now);
+  async plan(now: Instant, wishes: readonly Wish[] = [], fillsShelf = false): Promise<PlannedPurchases | null> {
+    const shelf = fillsShelf ? await shelfWants(now) : [];
+    const question = await questionOf(now, shelf);
     if (!question) return null;
     const { ready, shaken, near, market } = question;
     const { suppliers, modes, offers } = market;
@@ -184,6 +194,7 @@ const api = {
     const parts = new Map(near.parts.map(({ id, partNumber, description }) => [id, { partNumber, description }]));
     return {
       plan,
+      shelf,
       aspects: aspectsOf(plan),
       wished,
       orders: plan.orders.map((order): OrderDraft => ({

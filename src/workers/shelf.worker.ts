@@ -1,24 +1,18 @@
 import { expose } from 'comlink';
 import {
   bestPurchase,
-  compose,
   costOfPieces,
-  fromScratch,
   harvestList,
   marketOf,
-  possibleNeeds,
-  whatToKeep,
   type HarvestRow,
   type KeepRow,
-  type PossibleNeed,
 } from '@/core/case';
-import { deadPieces, demandOf, SHELF, type Lot, type Use } from '@/core/stock';
+import { deadPieces, demandOf, SHELF, type Lot } from '@/core/stock';
 import {
   asId,
   localDateOf,
   money,
   sum,
-  unique,
   type Instant,
   type LocalDate,
   type Money,
@@ -27,8 +21,9 @@ import {
   type StockId,
   type TicketId,
 } from '@/core/units';
-import { database, eventStore, loadSettings, type SummaryRecord } from '@/store';
-import { catalogueFor, donorsOnShelf, lotsOnShelf, readerOfToday, worldOf } from './world';
+import { eventStore, loadSettings } from '@/store';
+import { demandToday, keepToday, needsOfOpen } from './shelfDemand';
+import { catalogueFor, donorsOnShelf, lotsOnShelf, readerOfToday } from './world';
 
 export type ShelfView = {
   keep: (KeepRow & { supplierName: string })[];
@@ -42,75 +37,6 @@ export type ShelfView = {
   /** Open machines whose needs are guessed from their causes. */
   guessed: number;
 };
-
-type TicketRecord = Extract<SummaryRecord, { kind: 'ticket' }>;
-
-const recordsOf = async (open: 0 | 1): Promise<TicketRecord[]> =>
-  (await database().summaries.where('[kind+open]').equals(['ticket', open]).toArray()).flatMap((record) =>
-    record.kind === 'ticket' ? [record] : [],
-  );
-
-/** Parts that were fitted, by the day. */
-const usesOf = (records: readonly TicketRecord[], zone: string): Use[] =>
-  records.flatMap(({ lesson: { fitted, at } }) =>
-    fitted.map(({ partId, quantity }) => ({ partId, units: quantity, at: localDateOf(at, zone) })),
-  );
-
-/** Share of answered offers with a yes: the mean of a Beta distribution that begins at one of each. */
-function yesShare(records: readonly TicketRecord[]): number {
-  const answers = records.flatMap(({ lesson }) => lesson.closed?.record?.answer ?? []);
-  const yes = answers.filter((answer) => answer === 'yes').length;
-  return (1 + yes) / (2 + answers.filter((answer) => answer !== 'thinking').length);
-}
-
-/** What is asked of the shelf: by use, by open machines, and over what time. */
-async function demandToday(now: Instant) {
-  const [closed, open, settings] = await Promise.all([recordsOf(0), recordsOf(1), loadSettings()]);
-  const today = localDateOf(now, settings.zone);
-  const from = closed.reduce<LocalDate>((first, { lesson }) => {
-    const day = localDateOf(lesson.closed?.record?.openedAt ?? lesson.at, settings.zone);
-    return day < first ? day : first;
-  }, today);
-  return {
-    closed,
-    open,
-    settings,
-    today,
-    from,
-    uses: usesOf([...closed, ...open], settings.zone),
-    yes: yesShare(closed),
-  };
-}
-
-async function needsOfOpen(open: readonly TicketRecord[], yes: number, now: Instant, today: LocalDate) {
-  const from = await readerOfToday();
-  const needs: PossibleNeed[] = [];
-  let guessed = 0;
-  for (const { summary } of open) {
-    const ticket = await eventStore().ticket(summary.ticketId);
-    if (!ticket) continue;
-    const world = await worldOf(ticket.state, from);
-    const weighed = compose(fromScratch, world, ticket.state, now);
-    if (weighed.kind === 'unread') continue;
-    const own = possibleNeeds(world.catalogue, ticket.state, weighed, yes, world.settings, today);
-    if (own.length) guessed += 1;
-    needs.push(...own);
-  }
-  return { needs, guessed };
-}
-
-/** Pieces that are ordered and no ticket waits for. */
-async function comingForShelf(): Promise<Map<PartId, number>> {
-  const orders = await database().summaries.where('[kind+open]').equals(['order', 1]).toArray();
-  const coming = new Map<PartId, number>();
-  for (const record of orders)
-    for (const line of record.kind === 'order' ? record.summary.lines : []) {
-      const wanted = sum(line.for.map(({ units }) => units));
-      const pieces = line.packs * (line.packSize ?? line.for[0]?.perPack ?? 1) - wanted;
-      if (pieces > 0 && line.outstanding > 0) coming.set(line.partId, (coming.get(line.partId) ?? 0) + pieces);
-    }
-  return coming;
-}
 
 /** A number as it is listed, with what one costs where somebody sells it. */
 export type ListedNumber = { partId: PartId; partNumber: string; description: string; unitCost: Money | null };
@@ -137,7 +63,9 @@ const api = {
     const [reader, lots] = await Promise.all([readerOfToday(), lotsOnShelf()]);
     if (lots.length) return [];
     const offers = await reader.offersOf(SHELF.id);
-    const parts = new Map((await reader.partsWith(offers.map(({ partId }) => partId))).parts.map((part) => [part.id, part]));
+    const parts = new Map(
+      (await reader.partsWith(offers.map(({ partId }) => partId))).parts.map((part) => [part.id, part]),
+    );
     return offers.flatMap(({ partId, packPrice, packQuantity, stockPacks, supplierNumber }) => {
       const units = stockPacks * packQuantity;
       return units < 1
@@ -159,34 +87,8 @@ const api = {
 
   /** What to keep, and what lies there for nothing. Weighs every open machine: cancel by terminating. */
   async view(now: Instant): Promise<ShelfView> {
-    const { closed, open, settings, today, from, uses, yes } = await demandToday(now);
-    const [reader, lots, coming, { needs, guessed }] = await Promise.all([
-      readerOfToday(),
-      lotsOnShelf(),
-      comingForShelf(),
-      needsOfOpen(open, yes, now, today),
-    ]);
-    const here = lots.filter(({ units }) => units > 0);
-    const wanted = unique([
-      ...uses.map(({ partId }) => partId),
-      ...needs.map(({ partId }) => partId),
-      ...here.flatMap(({ partId }) => partId ?? []),
-    ]);
-    const [{ parts, offers }, suppliers, shipping_modes] = await Promise.all([
-      reader.partsWith(wanted),
-      reader.table('suppliers'),
-      reader.table('shipping_modes'),
-    ]);
-    const keep = whatToKeep({
-      catalogue: { parts, offers, shipping_modes },
-      lots: here,
-      uses,
-      needs,
-      coming,
-      from,
-      today,
-      settings,
-    });
+    const { keep, suppliers, here, needs, guessed, demand } = await keepToday(now);
+    const { closed, settings, today, from, uses, yes } = demand;
     const demands = demandOf(uses, needs, from, today);
     const none = {
       uses: 0,

@@ -9,6 +9,7 @@ export {
   type PurchasePlan,
   type PurchaseRequirement,
   type PurchaseTicket,
+  type ShelfWant,
   type SupplierOrder,
 } from './plan/planPurchases';
 export {

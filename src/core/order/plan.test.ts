@@ -17,7 +17,9 @@ import {
   type RequirementId,
 } from '../units';
 import { formulate } from './plan/formulate';
+import { anneal } from './plan/anneal';
 import { heuristicPlan } from './plan/heuristic';
+import { improve } from './plan/improve';
 import { arrivalDay } from './plan/problem';
 import {
   createHighsSolver,
@@ -142,9 +144,11 @@ function cheapestHandOut(
       best = Math.min(best, fixed + adaptation + lateness);
       return;
     }
+    if (wanted.skip !== undefined) give(requirement + 1, late, adaptation + wanted.skip);
     for (const alternative of wanted.alternatives) {
       const sources = [...left]
         .filter(([key, units]) => units > 0 && Number(key.split(' ')[2]) === alternative.part)
+        .filter(([key]) => problem.offers[Number(key.split(' ')[0])]?.supplier !== wanted.notFrom)
         .map(([key]) => key);
       const take = (missing: number, from: number, latest: readonly number[]) => {
         if (missing === 0) return give(requirement + 1, latest, adaptation + alternative.adaptation);
@@ -193,6 +197,53 @@ describe('the order plan', () => {
     }
     expect(feasible).toBeGreaterThan(4);
     expect(impossible).toBeGreaterThan(4);
+  });
+
+  it('buys what may be left for later exactly where that pays, and not from where it must not', async () => {
+    let bought = 0;
+    let left = 0;
+    for (let seed = 1; seed <= 50; seed += 1) {
+      const random = seededRandom(seed * 77);
+      const drawn = makeProblem(seed * 32452843, { requirements: 2, suppliers: 2, offersEach: 2 });
+      const problem: OrderProblem = {
+        ...drawn,
+        requirements: drawn.requirements.map((requirement, index) =>
+          index < 1
+            ? { ...requirement, skip: Math.round(random() * 4000), ...(random() < 0.3 ? { notFrom: 0 } : {}) }
+            : requirement,
+        ),
+      };
+      const expected = bruteForce(problem);
+      if (expected === Infinity) continue;
+      const plan = await planOrder(problem, solver, options);
+      expect(planCost(plan), `seed ${seed}`).toBe(expected);
+      const own = plan.gives.filter(({ requirement }) => requirement === 0);
+      if (own.length) bought += 1;
+      else left += 1;
+      expect(own.every(({ offer }) => drawn.offers[offer]?.supplier !== problem.requirements[0]?.notFrom)).toBe(true);
+    }
+    expect(bought).toBeGreaterThan(5);
+    expect(left).toBeGreaterThan(5);
+  });
+
+  it('annealing and looking around never make a plan worse, and leave one that can be carried out', () => {
+    let better = 0;
+    for (let seed = 1; seed <= 14; seed += 1) {
+      const problem = makeProblem(seed * 49979687, { requirements: 9, suppliers: 4, offersEach: 14 });
+      const quick = heuristicPlan(problem, { clock, budgetMs: 200 });
+      if (!quick) continue;
+      const cooled = anneal(quick, problem, { clock, deadline: clock() + 120 });
+      const looked = improve(cooled, { problem, solver, clock, deadline: clock() + 150 });
+      for (const plan of [cooled, looked]) {
+        const { totals, faults } = evaluate(problem, plan.buys, plan.gives);
+        expect(faults, `seed ${seed}`).toEqual([]);
+        expect(planCost(totals)).toBe(planCost(plan));
+      }
+      expect(planCost(cooled)).toBeLessThanOrEqual(planCost(quick));
+      expect(planCost(looked)).toBeLessThanOrEqual(planCost(cooled));
+      if (planCost(looked) < planCost(quick)) better += 1;
+    }
+    expect(better).toBeGreaterThan(1);
   });
 
   it('is feasible, its totals are those of its lines, and it is never dearer than the heuristic', async () => {

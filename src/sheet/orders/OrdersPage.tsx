@@ -27,6 +27,7 @@ export function OrdersPage() {
   const open = useOrders(1);
   const done = useOrders(0);
   const [wishes, setWishes] = useState<readonly Wish[]>([]);
+  const [fillsShelf, setFillsShelf] = useState(false);
   const [planning, setPlanning] = useState<Planning>({ kind: 'idle' });
   if (!row || !settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
 
@@ -34,7 +35,7 @@ export function OrdersPage() {
     setWishes(around);
     setPlanning({ kind: 'running' });
     try {
-      const result = await ordersWorker.get().plan(now(), around);
+      const result = await ordersWorker.get().plan(now(), around, fillsShelf);
       setPlanning(result ? { kind: 'planned', result } : { kind: 'nothing' });
     } catch (error) {
       setPlanning({ kind: 'failed', why: troubleWords(error) });
@@ -73,6 +74,18 @@ export function OrdersPage() {
           Goods, shipping and days of waiting are weighed together. Parts of machines whose customer said yes are in it.
         </p>
         <NotYours settings={settings} defaults={row.defaults} of={['latePerDay', 'promiseDays']} />
+        <label className="mb-2 flex min-h-11 w-fit items-center gap-2.5 text-[15px]">
+          <input
+            type="checkbox"
+            className="size-6 accent-mark"
+            checked={fillsShelf}
+            onChange={(event) => {
+              setFillsShelf(event.target.checked);
+              setPlanning({ kind: 'idle' });
+            }}
+          />
+          And what the shelf lacks, where that pays
+        </label>
         {planning.kind === 'running' ? (
           <p className="flex items-center gap-3" role="status">
             Working it out … <Button onClick={stop}>Stop</Button>

@@ -32,7 +32,7 @@ function useReasons(result: PlannedPurchases, wishes: readonly Wish[]) {
     try {
       for (const aspect of result.aspects) {
         say('some');
-        const reason = await ordersWorker.get().explain(aspect, result.plan, wishes, now());
+        const reason = await ordersWorker.get().explain(aspect, result.plan, wishes, result.shelf, now());
         if (run.current !== own) return;
         if (reason) so.push(reason);
       }
@@ -125,6 +125,7 @@ export function PlanView({
         </strong>{' '}
         to pay: goods {formatMoney(plan.goods)}, shipping {formatMoney(plan.shipping)}. Waiting costs the customers{' '}
         {formatMoney(plan.lateness)}.{' '}
+        {plan.forLater.amountMinor ? `For the shelf ${formatMoney(plan.forLater)} wait for a better day. ` : ''}
         <Why
           label="How good is the plan"
           because="An integer programme over all offers, shipping modes and lateness. The gap is how much cheaper any plan could be at most."
@@ -227,7 +228,7 @@ export function PlanView({
                   {order.parts.get(line.partId)?.description}
                   <span className="text-soft">
                     {' '}
-                    for{' '}
+                    {line.for.length ? 'for ' : ''}
                     {line.for.map((entry) => (
                       <Link
                         key={entry.ticketId + entry.requirementId}
@@ -237,7 +238,7 @@ export function PlanView({
                         ticket {number(entry.ticketId)}
                       </Link>
                     ))}
-                    {line.spare > 0 ? `· ${plural(line.spare, 'piece')} left over` : ''}
+                    {line.spare > 0 ? `${line.for.length ? '· ' : ''}${plural(line.spare, 'piece')} for the shelf` : ''}
                   </span>
                   {reasonOf('offer', line.offerId, 'Without this offer')}
                 </span>

@@ -1,7 +1,19 @@
-import { arrivalDay, type Buy, type Give, type OrderProblem } from './problem';
+import { arrivalDay, offersWith, type Buy, type Give, type OrderProblem } from './problem';
+import { groupBy, sum } from '../../units';
 import type { MilpModel } from './solver';
 
 /** What each column of the programme means. */
+export type Limits = {
+  /** Requirements may be missed at a price above everything else: to find those that cannot be met together. */
+  elastic?: boolean;
+  /** Whether a requirement may be given units so; everything where it is missing. */
+  allows?: (requirement: number, part: number, offer: number, mode: number) => boolean;
+  /** What a plan buys that the programme is to begin at: it may be bought whatever it is for. */
+  keep?: readonly Buy[];
+  /** Whether anything may be bought from a supplier in a mode. */
+  opens?: (supplier: number, mode: number) => boolean;
+};
+
 type Columns = {
   packs: Map<string, number>;
   order: Map<string, number>;
@@ -22,9 +34,12 @@ export type Formulation = {
 
 /**
  * The order problem as an integer programme. Columns: packs per offer and mode; an order per supplier and mode; its fee waived; the alternative
- * each requirement takes; units given; lateness of a job by steps. With `elastic`, a requirement may be missed at a price above everything else.
+ * each requirement takes; units given; lateness of a job by steps; what is left for later. `limits`: a part of it, for looking around a plan.
  */
-export function formulate(problem: OrderProblem, elastic = false): Formulation {
+export function formulate(
+  problem: OrderProblem,
+  { elastic = false, allows = () => true, opens = () => true, keep = [] }: Limits = {},
+): Formulation {
   const cost: number[] = [];
   const upper: number[] = [];
   const rows: MilpModel['rows'] = [];
@@ -53,12 +68,14 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
   for (const requirement of problem.requirements)
     for (const { part } of requirement.alternatives) wanted.set(part, (wanted.get(part) ?? 0) + requirement.quantity);
 
+  const isWorthAColumn = columnsWorth(problem, { allows, opens, keep });
   problem.suppliers.forEach((supplier, s) => {
     const offers = problem.offers
       .map((offer, index) => ({ offer, at: index }))
       .filter(({ offer }) => offer.supplier === s && offer.stock > 0);
     const orders: [number, number][] = [];
     supplier.modes.forEach((mode, m) => {
+      if (!opens(s, m)) return;
       const order = column(mode.fee, 1);
       columns.order.set(`${s} ${m}`, order);
       orders.push([order, 1]);
@@ -72,18 +89,20 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
           0,
         );
         const bound = Math.min(offer.stock, useful + (offer.price > 0 ? Math.ceil(threshold / offer.price) : 0));
-        if (bound <= 0) continue;
+        if (bound <= 0 || !isWorthAColumn(index, m)) continue;
         const packs = column(offer.price, bound);
         columns.packs.set(`${index} ${m}`, packs);
         goods.push([packs, offer.price]);
-        row(
-          [
-            [packs, 1],
-            [order, -bound],
-          ],
-          -Infinity,
-          0,
-        );
+        // What costs something is bought for its units, which need the order, or for its threshold, which does; only a gift would be taken without.
+        if (offer.price === 0)
+          row(
+            [
+              [packs, 1],
+              [order, -bound],
+            ],
+            -Infinity,
+            0,
+          );
       }
       if (supplier.minimumOrder > 0) row([...goods, [order, -supplier.minimumOrder]], 0, Infinity);
       if (mode.freeOver !== null && mode.fee > 0) {
@@ -100,13 +119,14 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
         row([...goods, [free, -mode.freeOver]], 0, Infinity);
       }
     });
-    if (problem.oneMode) row(orders, -Infinity, 1);
+    if (problem.oneMode && orders.length > 1) row(orders, -Infinity, 1);
     for (const { offer, at: index } of offers) {
       const packs = supplier.modes.flatMap((_, m): [number, number][] => {
         const found = columns.packs.get(`${index} ${m}`);
         return found === undefined ? [] : [[found, 1]];
       });
-      if (packs.length > 1) row(packs, -Infinity, offer.stock);
+      const most = sum(packs.map(([column]) => upper[column] ?? 0));
+      if (packs.length > 1 && most > offer.stock) row(packs, -Infinity, offer.stock);
     }
   });
 
@@ -115,15 +135,18 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
   problem.requirements.forEach((requirement, r) => {
     const choices: [number, number][] = [];
     const byLateness = new Map<number, [number, number][]>();
+    const byOrder = new Map<number, [number, number][]>();
     for (const { part, adaptation } of requirement.alternatives) {
       const alternative = column(adaptation, 1);
       columns.alternative.set(`${r} ${part}`, alternative);
       choices.push([alternative, 1]);
       const given: [number, number][] = [[alternative, -requirement.quantity]];
-      problem.offers.forEach((offer, index) => {
-        if (!offer.contents.some((content) => content.part === part)) return;
-        problem.suppliers[offer.supplier]?.modes.forEach((_, m) => {
-          if (!columns.packs.has(`${index} ${m}`)) return;
+      for (const index of offersWith(problem, part)) {
+        const offer = problem.offers[index];
+        const modes = problem.suppliers[offer?.supplier ?? -1]?.modes ?? [];
+        for (const m of modes.keys()) {
+          if (!offer || offer.supplier === requirement.notFrom) continue;
+          if (!columns.packs.has(`${index} ${m}`) || !allows(r, part, index, m)) continue;
           const units = column(0, requirement.quantity);
           columns.units.set(`${r} ${part} ${index} ${m}`, {
             column: units,
@@ -133,23 +156,17 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
           const key = `${index} ${m} ${part}`;
           from.set(key, [...(from.get(key) ?? []), [units, 1]]);
           const order = columns.order.get(`${offer.supplier} ${m}`);
-          if (order !== undefined)
-            row(
-              [
-                [units, 1],
-                [order, -requirement.quantity],
-              ],
-              -Infinity,
-              0,
-            );
+          if (order !== undefined) byOrder.set(order, [...(byOrder.get(order) ?? []), [units, 1]]);
           const late = arrivalDay(problem, index, m) - (problem.jobs[requirement.job]?.needBy ?? 0);
           if (late > 0) byLateness.set(late, [...(byLateness.get(late) ?? []), [units, 1]]);
-        });
-      });
+        }
+      }
       row(given, 0, 0);
     }
-    if (elastic) {
-      const miss = column(penalty, 1);
+    // A requirement gets no more than it wants from one order, whichever of its numbers.
+    for (const [order, units] of byOrder) row([...units, [order, -requirement.quantity]], -Infinity, 0);
+    if (elastic || requirement.skip !== undefined) {
+      const miss = column(requirement.skip ?? penalty, 1);
       columns.miss[r] = miss;
       choices.push([miss, 1]);
     }
@@ -180,11 +197,43 @@ export function formulate(problem: OrderProblem, elastic = false): Formulation {
         return units > 0 ? [{ ...give, units }] : [];
       }),
       missed: columns.miss.flatMap((index, r) =>
-        index !== undefined && Math.round(values[index] ?? 0) > 0 ? [r] : [],
+        index !== undefined && problem.requirements[r]?.skip === undefined && Math.round(values[index] ?? 0) > 0
+          ? [r]
+          : [],
       ),
     }),
     write: (buys, gives) => writePoint(problem, columns, cost.length, buys, gives),
   };
+}
+
+/** Up to so many columns of packs everything may fill an order up to a threshold; beyond, only so many of a supplier: the cheapest, which overshoot least. */
+const ALL_FILL = 600;
+const MOST_FILLERS = 8;
+
+/** Whether packs of an offer may be bought in a mode: for units that are allowed, as a plan does that is begun at, or to fill an order up. */
+function columnsWorth(
+  problem: OrderProblem,
+  { allows, opens, keep }: Required<Pick<Limits, 'allows' | 'opens' | 'keep'>>,
+): (offer: number, mode: number) => boolean {
+  const modesOf = (offer: number) => problem.suppliers[problem.offers[offer]?.supplier ?? -1]?.modes ?? [];
+  const all = sum(problem.offers.map((_, offer) => modesOf(offer).length));
+  if (all <= ALL_FILL) return () => true;
+  const wanted = new Set(keep.map(({ offer, mode }) => `${offer} ${mode}`));
+  for (const [r, { alternatives }] of problem.requirements.entries())
+    for (const { part } of alternatives)
+      for (const offer of offersWith(problem, part))
+        for (const mode of modesOf(offer).keys())
+          if (opens(problem.offers[offer]?.supplier ?? -1, mode) && allows(r, part, offer, mode))
+            wanted.add(`${offer} ${mode}`);
+  const fillers = new Set(
+    [...groupBy(problem.offers.keys(), (offer) => problem.offers[offer]?.supplier ?? -1).values()].flatMap((offers) =>
+      offers
+        .filter((offer) => (problem.offers[offer]?.stock ?? 0) > 0)
+        .sort((a, b) => (problem.offers[a]?.price ?? 0) - (problem.offers[b]?.price ?? 0))
+        .slice(0, MOST_FILLERS),
+    ),
+  );
+  return (offer, mode) => wanted.has(`${offer} ${mode}`) || fillers.has(offer);
 }
 
 const missPenalty = (problem: OrderProblem): number =>
@@ -200,11 +249,14 @@ function addLateness(
   column: (price: number, bound: number) => number,
   row: (terms: readonly (readonly [number, number])[], lower: number, upper: number) => void,
 ) {
+  const unitsOf = groupBy(columns.units.values(), ({ give }) => give.requirement);
+  const ofJob = groupBy(problem.requirements.keys(), (r) => problem.requirements[r]?.job ?? -1);
+  const stepsOf = groupBy(
+    [...columns.late.keys()].map((key) => key.split(' ').map(Number)),
+    ([j = -1]) => j,
+  );
   problem.jobs.forEach((job, j) => {
-    const steps = [...columns.late.keys()]
-      .filter((key) => key.startsWith(`${j} `))
-      .map((key) => Number(key.split(' ')[1]))
-      .sort((a, b) => a - b);
+    const steps = (stepsOf.get(j) ?? []).map(([, step = 0]) => step).sort((a, b) => a - b);
     let below = 0;
     let previous: number | null = null;
     for (const step of steps) {
@@ -219,18 +271,19 @@ function addLateness(
           -Infinity,
           0,
         );
-      problem.requirements.forEach((requirement, r) => {
-        if (requirement.job !== j) return;
-        const units = [...columns.units.values()].filter(
-          ({ give }) => give.requirement === r && arrivalDay(problem, give.offer, give.mode) - job.needBy >= step,
+      for (const r of ofJob.get(j) ?? []) {
+        const requirement = problem.requirements[r];
+        const units = (unitsOf.get(r) ?? []).filter(
+          ({ give }) => arrivalDay(problem, give.offer, give.mode) - job.needBy >= step,
         );
+        if (!requirement) continue;
         if (units.length)
           row(
             [...units.map(({ column: index }): [number, number] => [index, 1]), [late, -requirement.quantity]],
             -Infinity,
             0,
           );
-      });
+      }
       below = step;
       previous = late;
     }
@@ -245,9 +298,14 @@ function writePoint(
   gives: readonly Give[],
 ): number[] {
   const point = new Array<number>(size).fill(0);
+  const given = new Set(gives.map(({ requirement }) => requirement));
+  const lateOf = groupBy(columns.late, ([key]) => Number(key.split(' ')[0]));
   const put = (at: number | undefined, value: number) => {
     if (at !== undefined && at >= 0) point[at] = value;
   };
+  columns.miss.forEach((index, r) => {
+    if (!given.has(r)) put(index, 1);
+  });
   const goods = new Map<string, number>();
   for (const { offer, mode, packs } of buys) {
     const spec = problem.offers[offer];
@@ -268,10 +326,7 @@ function writePoint(
     if (at !== undefined) point[at] = (point[at] ?? 0) + give.units;
     const job = problem.requirements[give.requirement]?.job ?? -1;
     const late = arrivalDay(problem, give.offer, give.mode) - (problem.jobs[job]?.needBy ?? 0);
-    for (const [key, column] of columns.late) {
-      const [j = -1, step = Infinity] = key.split(' ').map(Number);
-      if (j === job && late >= step) put(column, 1);
-    }
+    for (const [key, column] of lateOf.get(job) ?? []) if (late >= Number(key.split(' ')[1])) put(column, 1);
   }
   return point;
 }

@@ -1,6 +1,23 @@
-import { arrivalDay, evaluate, planCost, type Buy, type Give, type OrderPlan, type OrderProblem } from './problem';
+import {
+  arrivalDay,
+  evaluate,
+  offersWith,
+  planCost,
+  type Buy,
+  type Give,
+  type OrderPlan,
+  type OrderProblem,
+} from './problem';
 
-type Source = { requirement: number; part: number; adaptation: number; offer: number; mode: number };
+type Source = {
+  requirement: number;
+  part: number;
+  adaptation: number;
+  offer: number;
+  mode: number;
+  /** Its supplier and mode. */
+  pair: string;
+};
 
 export type HeuristicPlan = Omit<OrderPlan, 'provenGap'>;
 
@@ -17,10 +34,11 @@ export function heuristicPlan(
 ): HeuristicPlan | null {
   const deadline = limits.clock() + limits.budgetMs;
   const pairs = problem.suppliers.flatMap((supplier, s) => supplier.modes.map((_, m) => modeKey(s, m)));
+  const sources = sourcesOf(problem);
   let best: HeuristicPlan | null = null;
   let closed: Set<string> = new Set();
   const consider = (shut: Set<string>): boolean => {
-    const plan = deal(problem, shut);
+    const plan = deal(problem, sources, shut);
     if (!plan || (best && planCost(plan) >= planCost(best))) return false;
     best = plan;
     closed = shut;
@@ -43,7 +61,25 @@ export function heuristicPlan(
   return best;
 }
 
-function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan | null {
+/** Everything that can give a part to each requirement. */
+const sourcesOf = (problem: OrderProblem): Source[][] =>
+  problem.requirements.map(({ alternatives }, requirement) =>
+    alternatives.flatMap(({ part, adaptation }) =>
+      offersWith(problem, part).flatMap((offer) => {
+        const { supplier } = problem.offers[offer] ?? { supplier: -1 };
+        return (problem.suppliers[supplier]?.modes ?? []).map((_, mode) => ({
+          requirement,
+          part,
+          adaptation,
+          offer,
+          mode,
+          pair: modeKey(supplier, mode),
+        }));
+      }),
+    ),
+  );
+
+function deal(problem: OrderProblem, sources: readonly Source[][], closed: ReadonlySet<string>): HeuristicPlan | null {
   const stock = problem.offers.map((offer) => offer.stock);
   const buys = new Map<string, Buy>();
   const spare = new Map<string, number>();
@@ -51,17 +87,6 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
   const usedMode = new Map<number, number>();
   const goodsOf = new Map<string, number>();
   const late = new Map<number, number>();
-
-  const sources = (requirement: number): Source[] =>
-    (problem.requirements[requirement]?.alternatives ?? []).flatMap(({ part, adaptation }) =>
-      problem.offers.flatMap((offer, index) =>
-        offer.contents.some((content) => content.part === part)
-          ? (problem.suppliers[offer.supplier]?.modes ?? []).flatMap((_, mode) =>
-              closed.has(modeKey(offer.supplier, mode)) ? [] : [{ requirement, part, adaptation, offer: index, mode }],
-            )
-          : [],
-      ),
-    );
 
   /** Units that this source can give now, and what taking `wanted` of them adds to the bill. */
   const price = (source: Source, wanted: number): { units: number; packs: number; cost: number } => {
@@ -119,14 +144,17 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
     return units;
   };
 
-  const all = problem.requirements.map((_, index) => sources(index));
+  // What may be left for later is left here; the programme takes it up where it pays.
+  const all = problem.requirements.map(({ skip }, index) =>
+    skip === undefined ? (sources[index] ?? []).filter(({ pair }) => !closed.has(pair)) : [],
+  );
   // Those with the fewest sources first: they have no choice.
   const order = problem.requirements
     .map((_, index) => index)
     .sort((a, b) => (all[a]?.length ?? 0) - (all[b]?.length ?? 0));
   for (const index of order) {
     const requirement = problem.requirements[index];
-    if (!requirement) continue;
+    if (!requirement || requirement.skip !== undefined) continue;
     const perPart = requirement.alternatives.map(({ part, adaptation }) => {
       const own = (all[index] ?? [])
         .filter((source) => source.part === part)
@@ -166,7 +194,12 @@ function deal(problem: OrderProblem, closed: ReadonlySet<string>): HeuristicPlan
 }
 
 /** Fills orders below the supplier's minimum, and those where reaching free shipping is cheaper than the fee, with the offer that overshoots least. */
-function topUp(problem: OrderProblem, buys: Map<string, Buy>, stock: number[], goodsOf: Map<string, number>): void {
+export function topUp(
+  problem: OrderProblem,
+  buys: Map<string, Buy>,
+  stock: number[],
+  goodsOf: Map<string, number>,
+): void {
   for (const [key, goods] of goodsOf) {
     const [s = -1, m = -1] = key.split(' ').map(Number);
     const supplier = problem.suppliers[s];

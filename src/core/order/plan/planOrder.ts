@@ -1,10 +1,33 @@
+import { anneal } from './anneal';
 import { formulate } from './formulate';
 import { heuristicPlan } from './heuristic';
-import { evaluate, InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
+import { improve } from './improve';
+import { evaluate, InfeasibleOrder, offersWith, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
 
 /** Share of the budget for the heuristic; it seldom needs it. */
 const HEURISTIC_SHARE = 0.15;
+/** Of the time that is left then, for the whole programme where it is large: its bound is the proof, its plan a beginning. */
+const WHOLE_SHARE = 0.7;
+/** Ways to give a unit to a requirement: up to so many the whole programme is solved at once; beyond the larger number not even its bound is found in time. */
+const SMALL_COLUMNS = 900;
+const LARGE_COLUMNS = 6000;
+
+const columnsOf = (problem: OrderProblem): number =>
+  problem.requirements.reduce(
+    (all, { alternatives }) =>
+      all +
+      alternatives.reduce(
+        (ways, { part }) =>
+          ways +
+          offersWith(problem, part).reduce(
+            (modes, offer) => modes + (problem.suppliers[problem.offers[offer]?.supplier ?? -1]?.modes.length ?? 0),
+            0,
+          ),
+        0,
+      ),
+    0,
+  );
 
 /** Requirements that no stock in the world of this problem can meet, taken one by one. */
 function hopeless(problem: OrderProblem): number[] {
@@ -14,13 +37,17 @@ function hopeless(problem: OrderProblem): number[] {
     for (const { part, quantity } of offer.contents) units.set(part, (units.get(part) ?? 0) + quantity * offer.stock);
   }
   return problem.requirements.flatMap((requirement, index) =>
-    requirement.alternatives.some(({ part }) => (units.get(part) ?? 0) >= requirement.quantity) ? [] : [index],
+    requirement.skip !== undefined ||
+    requirement.alternatives.some(({ part }) => (units.get(part) ?? 0) >= requirement.quantity)
+      ? []
+      : [index],
   );
 }
 
 /**
- * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. A heuristic plan warm-starts the integer programme;
- * the better of the two is returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
+ * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. A heuristic plan, annealed where the problem is
+ * large, warm-starts the integer programme; where that is not solved within its share of the time, a large-neighbourhood search goes on from the better one. Returned with
+ * its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
  */
 export async function planOrder(
   problem: OrderProblem,
@@ -28,22 +55,34 @@ export async function planOrder(
   options: { budgetMs: number; clock: () => number },
 ): Promise<OrderPlan> {
   if (problem.requirements.length === 0)
-    return { buys: [], gives: [], goods: 0, shipping: 0, adaptation: 0, lateness: 0, provenGap: 0 };
+    return { buys: [], gives: [], goods: 0, shipping: 0, adaptation: 0, lateness: 0, skipped: 0, provenGap: 0 };
   const impossible = hopeless(problem);
   if (impossible.length) throw new InfeasibleOrder(impossible, false);
   const startedAt = options.clock();
   const quick = heuristicPlan(problem, { clock: options.clock, budgetMs: options.budgetMs * HEURISTIC_SHARE });
-  const formulation = formulate(problem);
-  const left = () => Math.max(50, options.budgetMs - (options.clock() - startedAt));
+  const deadline = startedAt + options.budgetMs;
+  const left = () => Math.max(50, deadline - options.clock());
+  const until = (share: number) => options.clock() + left() * share;
+  const { clock } = options;
+  const isLarge = columnsOf(problem) > LARGE_COLUMNS;
+  const start =
+    quick && columnsOf(problem) > SMALL_COLUMNS
+      ? anneal(quick, problem, { clock, deadline: until(isLarge ? 0.7 : 0.3) })
+      : quick;
+  const formulation = formulate(problem, { keep: start?.buys ?? [] });
   const result = solver.solve(formulation.model, {
-    budgetMs: left(),
-    start: quick ? formulation.write(quick.buys, quick.gives) : undefined,
+    budgetMs: left() * (columnsOf(problem) <= SMALL_COLUMNS || !start ? 1 : isLarge ? 0.1 : WHOLE_SHARE),
+    start: start ? formulation.write(start.buys, start.gives) : undefined,
   });
   const bound = Number.isFinite(result.bound) ? Math.max(0, result.bound) : 0;
-  const candidates = [quick, result.values.length ? checked(problem, formulation.read(result.values)) : null].filter(
+  const candidates = [start, result.values.length ? checked(problem, formulation.read(result.values)) : null].filter(
     (plan) => plan !== null,
   );
-  const best = candidates.sort((a, b) => planCost(a) - planCost(b))[0];
+  const [found] = candidates.sort((a, b) => planCost(a) - planCost(b));
+  const best =
+    found && result.status !== 'optimal' && planCost(found) - bound >= 1
+      ? improve(found, { problem, solver, clock, deadline })
+      : found;
   if (!best)
     throw new InfeasibleOrder(
       result.status === 'infeasible'
@@ -66,7 +105,7 @@ function checked(
 
 /** The requirements that the elastic programme leaves out: as few as it can. */
 function conflicting(problem: OrderProblem, solver: MilpSolver, budgetMs: number): number[] {
-  const elastic = formulate(problem, true);
+  const elastic = formulate(problem, { elastic: true });
   const result = solver.solve(elastic.model, { budgetMs });
   const missed = result.values.length ? elastic.read(result.values).missed : [];
   return missed.length ? missed : problem.requirements.map((_, index) => index);

@@ -14,6 +14,7 @@ import {
   type TicketId,
   defined,
 } from '../../units';
+import { SHELF } from '../../stock';
 import { planOrder } from './planOrder';
 import { arrivalDay, InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
@@ -60,6 +61,14 @@ export type SupplierOrder = {
   arrivesOn: LocalDate;
 };
 
+/** Pieces that the shelf lacks: bought now where that pays, else later. */
+export type ShelfWant = {
+  partId: PartId;
+  pieces: number;
+  /** What leaving them for later costs: their price then, and what it is worth to have them before. */
+  later: Money;
+};
+
 export type PurchasePlan = {
   orders: SupplierOrder[];
   tickets: { ticketId: TicketId; arrivesOn: LocalDate | null; lateDays: number }[];
@@ -72,6 +81,8 @@ export type PurchasePlan = {
   shipping: Money;
   adaptation: Money;
   lateness: Money;
+  /** What it costs to leave for later what the shelf lacks; not in the total, for nobody pays it now. */
+  forLater: Money;
   total: Money;
   provenGap: number;
 };
@@ -80,6 +91,8 @@ export type PurchaseOptions = {
   today: LocalDate;
   currency: string;
   oneMode: boolean;
+  /** What the shelf lacks. */
+  shelf?: readonly ShelfWant[];
   /** When suppliers pack and carriers bring. */
   calendar: ShippingCalendar;
   budgetMs: number;
@@ -87,6 +100,9 @@ export type PurchaseOptions = {
 };
 
 type Entry = { ticketId: TicketId; requirement: PurchaseRequirement };
+/** What the shelf lacks stands behind the entries of the tickets. */
+const shelfOf = ({ shelf = [], currency }: PurchaseOptions): readonly ShelfWant[] =>
+  shelf.filter(({ pieces, later }) => pieces > 0 && later.currency === currency);
 
 /** One plan over all tickets. What cannot be bought is said, and the rest is planned. Offers in another currency are left out. */
 export async function planPurchases(
@@ -147,7 +163,10 @@ function buildProblem(
   options: PurchaseOptions,
 ): Built {
   const partIds = [
-    ...new Set(entries.flatMap(({ requirement }) => requirement.alternatives.map(({ partId }) => partId))),
+    ...new Set([
+      ...entries.flatMap(({ requirement }) => requirement.alternatives.map(({ partId }) => partId)),
+      ...shelfOf(options).map(({ partId }) => partId),
+    ]),
   ];
   const partAt = new Map(partIds.map((id, index) => [id, index]));
   const contains = groupBy(
@@ -184,18 +203,32 @@ function buildProblem(
     partIds,
     problem: {
       oneMode: options.oneMode,
-      jobs: tickets.map((ticket) => ({
-        needBy: daysBetween(options.today, ticket.needBy),
-        latePerDay: ticket.latePerDay.amountMinor,
-      })),
-      requirements: entries.map(({ ticketId, requirement }) => ({
-        job: tickets.findIndex((ticket) => ticket.ticketId === ticketId),
-        quantity: requirement.quantity,
-        alternatives: requirement.alternatives.map(({ partId, adaptation }) => ({
-          part: partAt.get(partId) ?? -1,
-          adaptation: adaptation.amountMinor,
+      jobs: [
+        ...tickets.map((ticket) => ({
+          needBy: daysBetween(options.today, ticket.needBy),
+          latePerDay: ticket.latePerDay.amountMinor,
         })),
-      })),
+        // The shelf waits for nothing.
+        { needBy: 0, latePerDay: 0 },
+      ],
+      requirements: [
+        ...entries.map(({ ticketId, requirement }) => ({
+          job: tickets.findIndex((ticket) => ticket.ticketId === ticketId),
+          quantity: requirement.quantity,
+          alternatives: requirement.alternatives.map(({ partId, adaptation }) => ({
+            part: partAt.get(partId) ?? -1,
+            adaptation: adaptation.amountMinor,
+          })),
+        })),
+        ...shelfOf(options).map(({ partId, pieces, later }) => ({
+          job: tickets.length,
+          quantity: pieces,
+          alternatives: [{ part: partAt.get(partId) ?? -1, adaptation: 0 }],
+          skip: later.amountMinor,
+          // It cannot be filled up out of itself.
+          notFrom: suppliers.findIndex(({ id }) => id === SHELF.id),
+        })),
+      ],
       suppliers: suppliers.map((supplier, index) => ({
         minimumOrder: supplier.minimumOrder.amountMinor,
         modes: (modes[index] ?? []).map((mode) => ({
@@ -238,7 +271,10 @@ function describe(
     const mode = modes[s]?.[first?.mode ?? -1];
     const lines = buys.map((buy): PurchaseLine => {
       const offer = defined(offers[buy.offer], 'the offer that is bought');
-      const gives = plan.gives.filter((give) => give.offer === buy.offer && give.mode === buy.mode);
+      // What is for the shelf is for nobody: it is left over.
+      const gives = plan.gives.filter(
+        (give) => give.offer === buy.offer && give.mode === buy.mode && give.requirement < entries.length,
+      );
       const contained = problem.offers[buy.offer]?.contents ?? [];
       const spare =
         contained.reduce((sum, content) => sum + content.quantity * buy.packs, 0) -
@@ -299,7 +335,8 @@ function describe(
     shipping: cash(plan.shipping),
     adaptation: cash(plan.adaptation),
     lateness: cash(plan.lateness),
-    total: cash(planCost(plan)),
+    forLater: cash(plan.skipped),
+    total: cash(planCost(plan) - plan.skipped),
     provenGap: plan.provenGap,
   };
 }

@@ -3,7 +3,15 @@ export type OrderProblem = {
   /** true: each supplier is used in at most one mode. */
   oneMode: boolean;
   jobs: { needBy: number; latePerDay: number }[];
-  requirements: { job: number; quantity: number; alternatives: { part: number; adaptation: number }[] }[];
+  requirements: {
+    job: number;
+    quantity: number;
+    alternatives: { part: number; adaptation: number }[];
+    /** What it costs not to buy it now; it must be bought where this is missing. */
+    skip?: number;
+    /** A supplier that cannot give it. */
+    notFrom?: number;
+  }[];
   suppliers: { minimumOrder: number; modes: { fee: number; freeOver: number | null; transit: number }[] }[];
   offers: {
     supplier: number;
@@ -26,6 +34,8 @@ export type OrderPlan = {
   shipping: number;
   adaptation: number;
   lateness: number;
+  /** Of what may be left for later and is. */
+  skipped: number;
   /** (cost − bound) / cost; 0 = proven optimal. */
   provenGap: number;
 };
@@ -43,8 +53,28 @@ export class InfeasibleOrder extends Error {
   }
 }
 
-export const planCost = (plan: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>): number =>
-  plan.goods + plan.shipping + plan.adaptation + plan.lateness;
+export type Totals = Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness' | 'skipped'>;
+
+export const planCost = (plan: Totals): number =>
+  plan.goods + plan.shipping + plan.adaptation + plan.lateness + plan.skipped;
+
+const byPart = new WeakMap<OrderProblem['offers'], Map<number, number[]>>();
+
+/** Offers that have a part in them. */
+export function offersWith({ offers }: Pick<OrderProblem, 'offers'>, part: number): readonly number[] {
+  let known = byPart.get(offers);
+  if (!known) {
+    known = new Map();
+    for (const [index, { contents }] of offers.entries())
+      for (const content of contents) {
+        const list = known.get(content.part);
+        if (!list) known.set(content.part, [index]);
+        else if (list.at(-1) !== index) list.push(index);
+      }
+    byPart.set(offers, known);
+  }
+  return known.get(part) ?? [];
+}
 
 export const arrivalDay = (problem: OrderProblem, offer: number, mode: number): number => {
   const spec = problem.offers[offer];
@@ -65,7 +95,7 @@ export function evaluate(
   problem: OrderProblem,
   buys: readonly Buy[],
   gives: readonly Give[],
-): { totals: Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness'>; faults: Fault[] } {
+): { totals: Totals; faults: Fault[] } {
   const faults: Fault[] = [];
   const orders = new Map<string, { supplier: number; mode: number; goods: number }>();
   const packsOf = new Map<number, number>();
@@ -97,10 +127,12 @@ export function evaluate(
   const used = new Map<string, number>();
   const lateBy = new Map<number, number>();
   let adaptation = 0;
+  let skipped = 0;
   problem.requirements.forEach((requirement, index) => {
     const own = gives.filter((give) => give.requirement === index && give.units > 0);
     const parts = new Set(own.map((give) => give.part));
-    if (own.reduce((sum, give) => sum + give.units, 0) < requirement.quantity)
+    if (own.length === 0 && requirement.skip !== undefined) skipped += requirement.skip;
+    else if (own.reduce((sum, give) => sum + give.units, 0) < requirement.quantity)
       faults.push({ kind: 'not-met', index: index });
     if (parts.size > 1) faults.push({ kind: 'mixed-parts', index: index });
     for (const part of parts) {
@@ -109,6 +141,8 @@ export function evaluate(
       adaptation += alternative?.adaptation ?? 0;
     }
     for (const give of own) {
+      if (requirement.notFrom !== undefined && problem.offers[give.offer]?.supplier === requirement.notFrom)
+        faults.push({ kind: 'unknown-part', index });
       const key = `${give.offer} ${give.mode} ${give.part}`;
       used.set(key, (used.get(key) ?? 0) + give.units);
       const late = arrivalDay(problem, give.offer, give.mode) - (problem.jobs[requirement.job]?.needBy ?? 0);
@@ -125,5 +159,5 @@ export function evaluate(
   }
   let lateness = 0;
   for (const [job, late] of lateBy) lateness += Math.max(0, late) * (problem.jobs[job]?.latePerDay ?? 0);
-  return { totals: { goods, shipping, adaptation, lateness }, faults };
+  return { totals: { goods, shipping, adaptation, lateness, skipped }, faults };
 }

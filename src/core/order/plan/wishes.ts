@@ -1,4 +1,5 @@
 import {
+  addMoney,
   daysBetween,
   money,
   type Money,
@@ -70,7 +71,7 @@ function withWish({ tickets, market }: World, wish: Wish): World {
 }
 
 /** Another plan less this one: money, and the days by which each ticket's parts come later (earlier below 0). */
-export type PlanDifference = Record<'goods' | 'shipping' | 'adaptation' | 'lateness' | 'total', Money> & {
+export type PlanDifference = Record<'goods' | 'shipping' | 'adaptation' | 'lateness' | 'forLater' | 'total', Money> & {
   days: { ticketId: TicketId; days: number }[];
   /** Requirements that the other plan cannot buy and this one can. */
   cannotBuy: RequirementId[];
@@ -78,7 +79,7 @@ export type PlanDifference = Record<'goods' | 'shipping' | 'adaptation' | 'laten
 
 /** O(tickets). */
 export function planDifference(other: PurchasePlan, plan: PurchasePlan): PlanDifference {
-  const by = (of: 'goods' | 'shipping' | 'adaptation' | 'lateness' | 'total') =>
+  const by = (of: 'goods' | 'shipping' | 'adaptation' | 'lateness' | 'forLater' | 'total') =>
     money(other[of].amountMinor - plan[of].amountMinor, plan[of].currency);
   const have = new Set(plan.cannotBuy.map(({ requirementId }) => requirementId));
   return {
@@ -86,7 +87,9 @@ export function planDifference(other: PurchasePlan, plan: PurchasePlan): PlanDif
     shipping: by('shipping'),
     adaptation: by('adaptation'),
     lateness: by('lateness'),
-    total: by('total'),
+    forLater: by('forLater'),
+    // What is left for later is paid then.
+    total: addMoney(by('total'), by('forLater')),
     days: plan.tickets.flatMap(({ ticketId, arrivesOn }) => {
       const then = other.tickets.find((one) => one.ticketId === ticketId)?.arrivesOn;
       const days = arrivesOn && then ? daysBetween(arrivesOn, then) : 0;

@@ -1,0 +1,103 @@
+import { seededRandom, type Random } from '../../units';
+import { formulate, type Limits } from './formulate';
+import { evaluate, planCost, type OrderProblem } from './problem';
+import type { HeuristicPlan } from './heuristic';
+import type { MilpSolver } from './solver';
+
+/** Of one look around: long enough to solve what is left open, short enough to take many. */
+const LOOK_MS = 700;
+/** Requirements that are open at first, and at least. */
+const FIRST_OPEN = 16;
+const FEWEST = 5;
+/** In so many looks only the pairs of supplier and mode in use are open, and so many others. */
+const SOME_PAIRS = 0.7;
+const MORE_PAIRS = 3;
+
+type Pair = { supplier: number; mode: number };
+const named = ({ supplier, mode }: Pair) => `${supplier} ${mode}`;
+
+/** As good as a plan, or better: a large-neighbourhood search (Shaw, CP 1998). */
+export type Improve = {
+  problem: OrderProblem;
+  solver: MilpSolver;
+  clock: () => number;
+  deadline: number;
+};
+
+/**
+ * Looks around a plan until the time is over: some requirements are given anew (of a few suppliers, of some jobs, or drawn), the others are held to what gives them now; in most looks only
+ * from the pairs of supplier and mode that are in use and a few others. Each look is an integer programme that begins at the plan; how many requirements are open follows from
+ * whether the last looks were solved. Never worse than the plan that it is given.
+ */
+export function improve(start: HeuristicPlan, { problem, solver, clock, deadline }: Improve): HeuristicPlan {
+  const random = seededRandom(problem.requirements.length * 7919 + problem.offers.length);
+  const pairs = problem.suppliers.flatMap(({ modes }, supplier) => modes.map((_, mode) => ({ supplier, mode })));
+  let best = start;
+  const look = Math.min(LOOK_MS, Math.max(100, (deadline - clock()) / 12));
+  const all = problem.requirements.length;
+  let open = Math.min(all, FIRST_OPEN);
+  for (let turn = 0; clock() + 30 < deadline; turn += 1) {
+    const from = clock();
+    const around = aroundRequirements(problem, best, Math.round(open), random);
+    const limits = random() < SOME_PAIRS ? { ...around, ...aroundPairs(problem, best, pairs, random) } : around;
+    const formulation = formulate(problem, { ...limits, keep: best.buys });
+    const result = solver.solve(formulation.model, {
+      budgetMs: Math.max(30, Math.min(look, deadline - clock())),
+      start: formulation.write(best.buys, best.gives),
+    });
+    const took = clock() - from;
+    if (result.values.length) {
+      const { buys, gives } = formulation.read(result.values);
+      const { totals, faults } = evaluate(problem, buys, gives);
+      if (faults.length === 0 && planCost(totals) < planCost(best)) best = { buys, gives, ...totals };
+    }
+    if (result.status !== 'optimal') open = Math.max(FEWEST, open * 0.85);
+    else if (took < look / 2) open = Math.min(all, open * 1.12);
+  }
+  return best;
+}
+
+const usedPairs = (problem: OrderProblem, { buys }: HeuristicPlan): Set<string> =>
+  new Set(buys.map(({ offer, mode }) => named({ supplier: problem.offers[offer]?.supplier ?? -1, mode })));
+
+/** Only the pairs in use, and some others. */
+function aroundPairs(problem: OrderProblem, plan: HeuristicPlan, pairs: readonly Pair[], random: Random): Limits {
+  const open = usedPairs(problem, plan);
+  const others = shuffled(
+    pairs.filter((pair) => !open.has(named(pair))),
+    random,
+  );
+  for (const pair of others.slice(0, MORE_PAIRS)) open.add(named(pair));
+  return { opens: (supplier, mode) => open.has(named({ supplier, mode })) };
+}
+
+/** Some requirements from everywhere: of one supplier, of some jobs, or drawn. The others as they are. */
+function aroundRequirements(problem: OrderProblem, plan: HeuristicPlan, count: number, random: Random): Limits {
+  const free = new Set<number>();
+  const all = problem.requirements.map((_, index) => index);
+  const kind = random();
+  const supplierOf = new Map(plan.gives.map((give) => [give.requirement, problem.offers[give.offer]?.supplier ?? -1]));
+  if (kind < 0.45) {
+    const some = new Set(shuffled([...new Set(supplierOf.values())], random).slice(0, 2));
+    for (const r of shuffled(all, random)) if (some.has(supplierOf.get(r) ?? -1) && free.size < count) free.add(r);
+  } else if (kind < 0.75) {
+    for (const job of shuffled([...problem.jobs.keys()], random))
+      if (free.size < count) for (const r of all) if (problem.requirements[r]?.job === job) free.add(r);
+  }
+  for (const r of shuffled(all, random)) if (free.size < count) free.add(r);
+  // What is left for later may be taken up wherever it is.
+  for (const r of all) if (problem.requirements[r]?.skip !== undefined) free.add(r);
+  const now = new Set(
+    plan.gives.map(({ requirement, part, offer, mode }) => `${requirement} ${part} ${offer} ${mode}`),
+  );
+  return { allows: (r, part, offer, mode) => free.has(r) || now.has(`${r} ${part} ${offer} ${mode}`) };
+}
+
+function shuffled<T>(list: readonly T[], random: Random): T[] {
+  const out = [...list];
+  for (let index = out.length - 1; index > 0; index -= 1) {
+    const other = Math.floor(random() * (index + 1));
+    [out[index], out[other]] = [out[other] as T, out[index] as T];
+  }
+  return out;
+}
