@@ -24,6 +24,7 @@ const FELL_AWAY: Record<TicketEventOf<'part-order-cancelled'>['why'], string> = 
   'not-in-answer': 'not in the supplier’s answer',
   refused: 'the supplier refused the order',
   void: 'the supplier had not taken the order',
+  short: 'it does not come after all',
 };
 export const READY_WORDS: Record<TicketEventOf<'readied'>['item'], string> = {
   tools: 'the tools',

@@ -266,6 +266,12 @@ const api = {
     return { ...verdict, carryOver: role?.carryOver ?? [], prepare: role?.prepare ?? [] };
   },
 
+  /** Share of the price that a supplier keeps of a part that was right. */
+  async restocking(supplierId: SupplierId): Promise<number> {
+    const suppliers = await (await catalogueOf(database())).table('suppliers');
+    return suppliers.find(({ id }) => id === supplierId)?.restocking ?? 0;
+  },
+
   /** The sizes and ratings that matter for a part's role. `ticketIds`: the machines it is for. */
   async sizes(partId: PartId, ticketIds: readonly TicketId[]): Promise<PartSizes> {
     const reader = await catalogueOf(database());

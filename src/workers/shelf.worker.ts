@@ -1,12 +1,5 @@
 import { expose } from 'comlink';
-import {
-  bestPurchase,
-  costOfPieces,
-  harvestList,
-  marketOf,
-  type HarvestRow,
-  type KeepRow,
-} from '@/core/case';
+import { bestPurchase, costOfPieces, harvestList, marketOf, type HarvestRow, type KeepRow } from '@/core/case';
 import { deadPieces, demandOf, SHELF, type Lot } from '@/core/stock';
 import {
   asId,

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { type Catalogue, type Platform } from '@/core/catalogue';
 import { packageDescriptor, readPackage, type PackageFile } from '@/core/package';
 import { settingsSchema, type Settings } from '@/core/case';
+import type { OrderEvent } from '@/core/order';
 import type { TicketEvent } from '@/core/ticket';
 import { defined, groupBy } from '@/core/units';
 
@@ -59,3 +60,11 @@ export function demoTickets(): Map<number, TicketEvent[]> {
     }),
   );
 }
+
+/** The events of the demo's orders. */
+export const demoOrders = (): OrderEvent[] =>
+  readFileSync(path.join(SHOP, 'events.jsonl'), 'utf8')
+    .split('\n')
+    .filter(Boolean)
+    .map((line) => JSON.parse(line) as OrderEvent)
+    .filter((event) => event.stream.startsWith('order:'));

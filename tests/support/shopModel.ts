@@ -318,13 +318,18 @@ async function receive(shop: Shop, index: number, wrong: boolean, part: boolean)
   if (!order || !line) return;
   await did(
     shop,
-    checkIn(shop.store, order.orderId, {
-      lineId: line.lineId,
-      numberRead: line.partNumber,
-      verdict: wrong ? 'wrong' : 'as-ordered',
-      packs: part ? 1 : line.outstanding,
-      measured: [],
-    }),
+    checkIn(
+      shop.store,
+      order.orderId,
+      {
+        lineId: line.lineId,
+        numberRead: line.partNumber,
+        verdict: wrong ? 'wrong' : 'as-ordered',
+        packs: part ? 1 : line.outstanding,
+        measured: [],
+      },
+      { restocking: 0, days: 14, today: asDay('2026-11-24') },
+    ),
   );
 }
 

@@ -79,6 +79,8 @@ export const settingsSchema = z.object({
   lackingTools: z.array(z.string().max(80)).max(200).default([]),
   /** What this shop measures with, as its papers name it. */
   instruments: z.array(z.string().trim().min(1).max(80)).max(30).default([]),
+  /** Days in which what goes back to a supplier has to be on its way. */
+  returnDays: z.number().int().min(1).max(365).default(14),
   /** What a part that lies on the shelf costs in a year, of its price: money, room, what gets old. */
   holdingBasisPoints: z.number().int().min(0).max(100_000).default(2000),
   /** Sundries that are not kept on the shelf: they are bought for the job. */
@@ -127,6 +129,7 @@ export const defaultSettings = (): Settings => ({
   lackingTools: [],
   instruments: [],
   holdingBasisPoints: 2000,
+  returnDays: 14,
   lackingStock: ['tub-gasket'],
 });
 

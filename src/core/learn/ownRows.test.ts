@@ -242,6 +242,7 @@ describe('what a supplier answers', () => {
     dueOn: null,
     note: null,
     received: [{ numberRead: '44-17 C', verdict: 'as-ordered' as const, packs: 1, measured: [] }],
+    short: 0,
     outstanding: 0,
   };
   const order = {
@@ -260,6 +261,8 @@ describe('what a supplier answers', () => {
     attempts: 1,
     failures: [],
     doubts: [],
+    returns: [],
+    invoices: [],
     nextAt: asInstant('2026-11-20T08:00:00.000Z'),
     refused: null,
     cancelAsked: false,

@@ -36,6 +36,7 @@ export type { MilpModel, MilpResult, MilpSolver } from './plan/solver';
 export {
   applyOrderEvents,
   fellAway,
+  hasOpenReturns,
   isDue,
   LONGEST_WAIT_MINUTES,
   ORDER_EVENT_VERSION,
@@ -51,7 +52,9 @@ export {
   type OrderLine,
   type OrderPhase,
   type OrderState,
+  type InvoiceDifference,
   type PlacedLine,
+  type ReturnState,
 } from './stream/orderStream';
 export { judgeAnswer, lineNamed, type HeardAnswer, type HeardLine, type Judged } from './decide/gate';
 export { answerByHand, type SaidOfLine } from './decide/byHand';
@@ -65,5 +68,16 @@ export {
   noteTrying,
   noteVoid,
 } from './decide/send';
+export {
+  mayReturn,
+  noteReturnSent,
+  noteShort,
+  sendBack,
+  settleReturn,
+  type ReturnDraft,
+  type ReturnTerms,
+  type ReturnWhy,
+} from './decide/returns';
+export { compareInvoice, noteInvoice, type HeardInvoice } from './decide/invoice';
 export { checkInLine, type Receipt } from './decide/receive';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';

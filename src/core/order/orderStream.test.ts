@@ -35,6 +35,8 @@ import { orderAsCsv, orderAsUbl, readUblOrder, readUblOrderResponse, writeUblOrd
 let given = 0;
 const context = { newId: <Id extends Branded<string>>() => asId<Id>(`lot-${(given += 1)}`) };
 
+const terms = { restocking: 0.15, days: 14, today: asDay('2026-11-24') };
+
 const made: Extract<OrderEventData, { type: 'order-made' }> = {
   type: 'order-made',
   number: 'HW-1',
@@ -236,11 +238,15 @@ describe('what is decided on an order', () => {
       packs: 1,
       measured: [],
     };
-    expect(told(checkInLine(open, receipt, context))).toMatchObject([{ ticket: 'a', requirementId: 'a-l1', units: 1 }]);
+    expect(told(checkInLine(open, receipt, context, terms))).toMatchObject([
+      { ticket: 'a', requirementId: 'a-l1', units: 1 },
+    ]);
     const half = order(tried, { type: 'answered', answer: accepted }, { type: 'line-received', ...receipt });
-    expect(told(checkInLine(half, receipt, context))).toMatchObject([{ ticket: 'b', requirementId: 'b-l1', units: 1 }]);
-    expect(checkInLine(half, { ...receipt, packs: 2 }, context)).toMatchObject({ ok: false });
-    expect(told(checkInLine(open, { ...receipt, lineId: asId('l2') }, context))).toMatchObject([
+    expect(told(checkInLine(half, receipt, context, terms))).toMatchObject([
+      { ticket: 'b', requirementId: 'b-l1', units: 1 },
+    ]);
+    expect(checkInLine(half, { ...receipt, packs: 2 }, context, terms)).toMatchObject({ ok: false });
+    expect(told(checkInLine(open, { ...receipt, lineId: asId('l2') }, context, terms))).toMatchObject([
       { ticket: 'a', units: 2 },
       { ticket: 'b', units: 1 },
     ]);
@@ -282,7 +288,7 @@ describe('what is decided on an order', () => {
               measured: [],
             };
             const state = defined(applyOrderEvents(orderEvents(...events)), 'an order');
-            for (const event of told(checkInLine(state, receipt, context)))
+            for (const event of told(checkInLine(state, receipt, context, terms)))
               if (event.type === 'part-received')
                 given.set(event.requirementId, (given.get(event.requirementId) ?? 0) + event.units);
             events.push({ type: 'line-received', ...receipt });
@@ -363,8 +369,8 @@ describe('an order that a person sends', () => {
       packs: 2,
       measured: [],
     };
-    expect(checkInLine(unsent, receipt, context).ok).toBe(false);
-    expect(checkInLine(sent, receipt, context).ok).toBe(true);
+    expect(checkInLine(unsent, receipt, context, terms).ok).toBe(false);
+    expect(checkInLine(sent, receipt, context, terms).ok).toBe(true);
   });
 
   it('takes another answer as long as nothing of it is here', () => {

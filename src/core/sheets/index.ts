@@ -18,11 +18,4 @@ export {
   type SheetRow,
   type SheetStyle,
 } from './readRow';
-export {
-  kindOfText,
-  roleOfName,
-  sheetCatalogue,
-  UNSORTED_ROLE,
-  type SheetWords,
-  type SheetWorld,
-} from './toCatalogue';
+export { kindOfText, roleOfName, sheetCatalogue, UNSORTED_ROLE, type SheetWords, type SheetWorld } from './toCatalogue';

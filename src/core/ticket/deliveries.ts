@@ -126,9 +126,7 @@ export const afterShelved = (all: Deliveries, data: TicketEventOf<'part-shelved'
       .flatMap((delivery) => {
         const gone = Math.min(left, delivery.here);
         left -= gone;
-        return delivery.units > gone
-          ? [{ ...delivery, units: delivery.units - gone, here: delivery.here - gone }]
-          : [];
+        return delivery.units > gone ? [{ ...delivery, units: delivery.units - gone, here: delivery.here - gone }] : [];
       })
       .reverse(),
   );

@@ -337,7 +337,7 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('part-order-cancelled'),
     ...lineOf,
-    why: z.enum(['cancelled', 'rejected', 'not-in-answer', 'refused', 'void']),
+    why: z.enum(['cancelled', 'rejected', 'not-in-answer', 'refused', 'void', 'short']),
     note: copied.nullable(),
   }),
   z.object({

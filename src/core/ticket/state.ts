@@ -10,7 +10,16 @@ import {
   asId,
 } from '../units';
 import { unlistedModel } from '../identify';
-import { afterCancelled, afterDue, afterOrdered, afterReceived, afterReleased, afterReserved, afterShelved, type Deliveries } from './deliveries';
+import {
+  afterCancelled,
+  afterDue,
+  afterOrdered,
+  afterReceived,
+  afterReleased,
+  afterReserved,
+  afterShelved,
+  type Deliveries,
+} from './deliveries';
 import { sameStep } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
 import {

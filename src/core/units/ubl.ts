@@ -10,7 +10,10 @@ export const UBL_NAMESPACES = {
 const builder = new XMLBuilder({ ignoreAttributes: false, format: true, indentBy: ' ' });
 
 /** A document of this name with its version and namespaces: keys are element names in the order of its schema. */
-export const ublDocument = (name: 'Order' | 'OrderResponse' | 'Quotation', content: object): string =>
+export const ublDocument = (
+  name: 'Order' | 'OrderResponse' | 'Quotation' | 'DespatchAdvice' | 'Invoice',
+  content: object,
+): string =>
   `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({
     [name]: {
       '@_xmlns': `urn:oasis:names:specification:ubl:schema:xsd:${name}-2`,

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import type { Settings } from '@/core/case';
-import { noteSentByHand, orderTotal, type OrderState } from '@/core/order';
+import { noteSentByHand, orderTotal, type OrderState, type PlacedLine } from '@/core/order';
+import type { HeardDespatch } from '@/core/order/documents';
 import { cancelOrder, eventStore, onOrder, sendWaitingOrders } from '@/store';
 import type { Moment } from '@/store/react';
 import { Ask, Button, download, Mark, notice, NumberText } from '@/ui';
@@ -18,11 +19,18 @@ import {
 import { tried } from '../tried';
 import { AnswerByHand } from './AnswerByHand';
 import { OrderLine } from './OrderLine';
+import { Invoices, Returns } from './Returns';
 
-type Props = { order: OrderState; at: Moment; settings: Settings };
+type Props = {
+  order: OrderState;
+  at: Moment;
+  settings: Settings;
+  /** The note of the parcel on the bench, where one was read. */
+  note: HeardDespatch | null;
+};
 
 /** One order: what the supplier said, and checking its parcel in. */
-export function OrderCard({ order, at, settings }: Props) {
+export function OrderCard({ order, at, settings, note }: Props) {
   const [asking, setAsking] = useState(false);
   const [busy, setBusy] = useState(false);
   const takeOut = async (format: 'xml' | 'csv' | 'pdf') => {
@@ -83,9 +91,18 @@ export function OrderCard({ order, at, settings }: Props) {
       ) : null}
       <ul className="mt-1">
         {order.lines.map((line) => (
-          <OrderLine key={line.lineId} line={line} order={order} at={at} />
+          <OrderLine
+            key={line.lineId}
+            line={line}
+            order={order}
+            at={at}
+            settings={settings}
+            noted={notedPacks(note, order, line)}
+          />
         ))}
       </ul>
+      <Returns order={order} settings={settings} at={at} />
+      <Invoices order={order} />
       <div className="mt-2 flex flex-wrap gap-2.5">
         {order.byHand ? <ByHand order={order} settings={settings} onCancel={() => setAsking(true)} /> : null}
         {isWaiting && !order.byHand ? (
@@ -129,6 +146,19 @@ export function OrderCard({ order, at, settings }: Props) {
       </Ask>
     </article>
   );
+}
+
+/** Packs of a line that the parcel's note names; null: it is not of this order, or says nothing. */
+function notedPacks(note: HeardDespatch | null, order: OrderState, line: PlacedLine): number | null {
+  if (!note || ![order.number, order.reference].includes(note.orderNumber)) return null;
+  return note.lines
+    .filter(
+      ({ lineId, partNumber, supplierNumber }) =>
+        lineId === line.lineId ||
+        (lineId === '' &&
+          ([line.partNumber, line.answeredNumber].includes(partNumber) || supplierNumber === line.supplierNumber)),
+    )
+    .reduce((all, { packs }) => all + packs, 0);
 }
 
 type ByHandProps = Pick<Props, 'order' | 'settings'> & { onCancel: () => void };

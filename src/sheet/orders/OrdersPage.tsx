@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { Wish } from '@/core/order';
+import type { HeardDespatch } from '@/core/order/documents';
 import { SHELF } from '@/core/stock';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
 import { useMoment, useOrders, useSettingsRow } from '@/store/react';
@@ -9,6 +10,7 @@ import { Button, notice } from '@/ui';
 import { answerNotice, plural, troubleWords } from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
 import { tried } from '../tried';
+import { GoodsIn, ordersNamed } from './GoodsIn';
 import { OrderCard } from './OrderCard';
 import { PlanView } from './PlanView';
 
@@ -27,10 +29,13 @@ export function OrdersPage() {
   const open = useOrders(1);
   const done = useOrders(0);
   const [wishes, setWishes] = useState<readonly Wish[]>([]);
+  const [sought, setSought] = useState('');
+  const [despatch, setDespatch] = useState<HeardDespatch | null>(null);
   const [fillsShelf, setFillsShelf] = useState(false);
   const [planning, setPlanning] = useState<Planning>({ kind: 'idle' });
   if (!row || !settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
 
+  const named = ordersNamed(open, sought);
   const plan = async (around: readonly Wish[]) => {
     setWishes(around);
     setPlanning({ kind: 'running' });
@@ -116,10 +121,26 @@ export function OrdersPage() {
       <section aria-label="Under way" className="mt-6 border-t border-line pt-2.5">
         <h2 className="text-lg font-semibold">Under way: {plural(open.length, 'order')}</h2>
         {open.length === 0 ? <p className="text-soft">Nothing is on the way.</p> : null}
-        {[...open]
+        {open.length + (done?.length ?? 0) > 0 ? (
+          <GoodsIn
+            orders={[...open, ...(done ?? [])]}
+            sought={sought}
+            onSought={setSought}
+            note={despatch}
+            onNote={setDespatch}
+          />
+        ) : null}
+        {open.length > 0 && named.length === 0 ? (
+          <p className="mt-2">
+            {ordersNamed(done ?? [], sought).length
+              ? 'That order is done: see below.'
+              : 'Nothing under way is called so. It may be for another shop: do not open it.'}
+          </p>
+        ) : null}
+        {[...named]
           .sort((a, b) => (a.madeAt < b.madeAt ? 1 : -1))
           .map((order) => (
-            <OrderCard key={order.orderId} order={order} at={at} settings={settings} />
+            <OrderCard key={order.orderId} order={order} at={at} settings={settings} note={despatch} />
           ))}
       </section>
       {done?.length ? (
@@ -127,8 +148,8 @@ export function OrdersPage() {
           <summary className="min-h-11 cursor-pointer content-center font-semibold text-soft">
             Done: {plural(done.length, 'order')}
           </summary>
-          {done.map((order) => (
-            <OrderCard key={order.orderId} order={order} at={at} settings={settings} />
+          {ordersNamed(done, sought).map((order) => (
+            <OrderCard key={order.orderId} order={order} at={at} settings={settings} note={null} />
           ))}
         </details>
       ) : null}

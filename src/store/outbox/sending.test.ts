@@ -242,7 +242,9 @@ describe('sending orders', () => {
     await sendWaitingOrders(settings);
     const lineId = (await orderOf(orderId)).lines[0]?.lineId ?? asId('none');
     const receipt = { lineId, numberRead: part.partNumber, verdict: 'as-ordered' as const, packs: 1, measured: [] };
-    expect((await checkIn(eventStore(), orderId, receipt)).ok).toBe(true);
+    expect(
+      (await checkIn(eventStore(), orderId, receipt, { restocking: 0, days: 14, today: asDay('2026-11-24') })).ok,
+    ).toBe(true);
     expect((await orderOf(orderId)).phase).toBe('done');
     expect(awaited(await stateOf(ticketId))).toEqual([]);
   });

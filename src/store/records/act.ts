@@ -1,5 +1,5 @@
 import Dexie from 'dexie';
-import { applyOrderEvents } from '@/core/order';
+import { applyOrderEvents, hasOpenReturns } from '@/core/order';
 import { lessonOf } from '@/core/learn';
 import { applyStockEvents, type StockState } from '@/core/stock';
 import { applyEvents, summarise, type Refusal } from '@/core/ticket';
@@ -94,7 +94,14 @@ export function summaryOf(stream: string, events: readonly AnyEvent[]): SummaryR
   if (isOrderEvents(events)) {
     const summary = applyOrderEvents(events);
     return summary
-      ? { stream, kind: 'order', open: summary.phase === 'done' ? 0 : 1, number: 0, modelId: '', summary }
+      ? {
+          stream,
+          kind: 'order',
+          open: summary.phase === 'done' && !hasOpenReturns(summary) ? 0 : 1,
+          number: 0,
+          modelId: '',
+          summary,
+        }
       : null;
   }
   if (isStockEvents(events)) {

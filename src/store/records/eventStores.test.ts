@@ -225,9 +225,16 @@ describe.each(STORES)('events %s', (_, make) => {
     const orderId = await sent(store, [a, b]);
     const order = defined(await store.order(orderId), 'the order').state;
     const receipt = { numberRead: 'P', verdict: 'as-ordered' as const, packs: 2, measured: [] };
-    expect((await checkIn(store, orderId, { ...receipt, lineId: order.lines[0]?.lineId ?? asId('none') })).ok).toBe(
-      true,
-    );
+    expect(
+      (
+        await checkIn(
+          store,
+          orderId,
+          { ...receipt, lineId: order.lines[0]?.lineId ?? asId('none') },
+          { restocking: 0, days: 14, today: asDay('2026-11-24') },
+        )
+      ).ok,
+    ).toBe(true);
     expect(defined(await store.order(orderId), 'the order').state.phase).toBe('done');
     expect(await takeBack(store, a)).toMatchObject({ ok: true, value: { event: { data: { type: 'part-received' } } } });
     expect(defined(await store.order(orderId), 'the order').state.phase).toBe('open');
@@ -243,7 +250,12 @@ describe.each(STORES)('events %s', (_, make) => {
     const orderId = await sent(store, [a, b]);
     const order = defined(await store.order(orderId), 'the order').state;
     const receipt = { numberRead: 'P', verdict: 'as-ordered' as const, packs: 2, measured: [] };
-    await checkIn(store, orderId, { ...receipt, lineId: order.lines[0]?.lineId ?? asId('none') });
+    await checkIn(
+      store,
+      orderId,
+      { ...receipt, lineId: order.lines[0]?.lineId ?? asId('none') },
+      { restocking: 0, days: 14, today: asDay('2026-11-24') },
+    );
     await onTicket(store, b, tickStep({ phase: 'strip', operationId: 's' }, 's', 0));
     expect(await takeBack(store, a)).toMatchObject({ ok: false, error: { kind: 'others-went-on', ticket: 2 } });
     expect(defined(await store.order(orderId), 'the order').state.phase).toBe('done');

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { demoTickets } from '../../../tests/support/demo';
+import { demoOrders, demoTickets } from '../../../tests/support/demo';
 import { freshDatabase } from '../../../tests/support/database';
 import { unzipSync, strFromU8 } from 'fflate';
 import { applyEvents, summarise, rungOf, standing, type TicketState } from '@/core/ticket';
@@ -66,6 +66,19 @@ const stateOf = ({ tables }: { tables: PlainTables }, stream = 'ticket:a'): Tick
 type Fixture = () => void | Promise<void>;
 /** Data as each version really stored it, before its migration, and what must hold afterwards. */
 const FIXTURES: Record<string, Fixture> = {
+  'orders-hold-what-goes-back': async () => {
+    const db = freshDatabase();
+    const orders = demoOrders();
+    const stream = orders[0]?.stream ?? '';
+    await db.events.bulkAdd(orders.filter((event) => event.stream === stream));
+    // As it was kept before: nothing of returns.
+    await db.table('summaries').add({ stream, kind: 'order', open: 1, number: 0, modelId: '', summary: { lines: [] } });
+    await db.meta.put({ key: 'recordVersion', value: 10 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    const after = await db.summaries.get(stream);
+    expect(after?.summary).toMatchObject({ returns: [], invoices: [] });
+    expect(after?.kind === 'order' ? after.summary.lines.map(({ short }) => short) : []).toContain(0);
+  },
   'summaries-hold-the-day-and-the-records': async () => {
     const db = freshDatabase();
     const closed =

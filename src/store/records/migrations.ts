@@ -40,6 +40,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 9, name: 'answers-are-judged', up: (tables) => ({ tables, aside: [] }) },
   // What a machine was promised for, what the bench owes it, how the shop worked: in the summaries.
   { to: 10, name: 'summaries-hold-the-day-and-the-records', up: (tables) => ({ tables, aside: [] }) },
+  // Orders know what goes back, what does not come, and their invoices.
+  { to: 11, name: 'orders-hold-what-goes-back', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

@@ -4,6 +4,7 @@ import {
   placeOrders as decidePlace,
   type OrderDraft,
   type Receipt,
+  type ReturnTerms,
 } from '@/core/order';
 import {
   harvest,
@@ -54,8 +55,8 @@ const statesOf = ({ stocks }: Loaded) => new Map([...stocks].map(([id, { state }
 
 export const cancelOrder = (store: EventStore, orderId: OrderId) => onOrder(store, orderId, decideCancel);
 
-export const checkIn = (store: EventStore, orderId: OrderId, receipt: Receipt) =>
-  onOrder(store, orderId, (order, context) => checkInLine(order, receipt, context));
+export const checkIn = (store: EventStore, orderId: OrderId, receipt: Receipt, terms: ReturnTerms) =>
+  onOrder(store, orderId, (order, context) => checkInLine(order, receipt, context, terms));
 
 /** A part from a donor, on both tickets. */
 export const takeFromDonor = (store: EventStore, ticketId: TicketId, donorId: TicketId, requirementId: RequirementId) =>

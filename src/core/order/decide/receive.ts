@@ -3,6 +3,7 @@ import type { Context } from '../../ticket';
 import { fail, ok, sum, type LineId, type RequirementId, type TicketId } from '../../units';
 import { fellAway, type OrderEventOf, type OrderState, type PlacedLine } from '../stream/orderStream';
 import type { Append, Decision } from './place';
+import { openReturn, type ReturnTerms } from './returns';
 import { onOrder } from './send';
 
 export type Receipt = {
@@ -11,13 +12,20 @@ export type Receipt = {
   verdict: OrderEventOf<'line-received'>['verdict'];
   packs: number;
   measured: OrderEventOf<'line-received'>['measured'];
+  /** Packs beyond what was ordered, and what becomes of them. */
+  extra?: { packs: number; to: 'return' | 'shelf' };
 };
 
 /**
  * Checks (part of) a line in, for the order and for every ticket that waits for it: units go to the tickets in the order of the line. A wrong part goes
  * back, and the tickets need it again. Pieces of the part itself that nobody waits for become a lot on the shelf.
  */
-export function checkInLine(order: OrderState, receipt: Receipt, context: Pick<Context, 'newId'>): Decision {
+export function checkInLine(
+  order: OrderState,
+  { extra, ...receipt }: Receipt,
+  context: Pick<Context, 'newId'>,
+  terms: ReturnTerms,
+): Decision {
   const line = order.lines.find((candidate) => candidate.lineId === receipt.lineId);
   // What was ordered by hand may come without a word before it.
   const comes = order.phase === 'open' || (order.byHand && order.phase === 'unknown');
@@ -25,10 +33,48 @@ export function checkInLine(order: OrderState, receipt: Receipt, context: Pick<C
     return fail({ kind: 'nothing-to-come', number: order.number });
   const { verdict, numberRead } = receipt;
   const before = line.packs - line.outstanding;
-  const over = verdict === 'wrong' ? 0 : overOf(line, before, receipt.packs);
+  const isBad = verdict === 'wrong' || verdict === 'damaged';
+  const over = isBad ? 0 : overOf(line, before, receipt.packs);
+  const beyond = extra?.packs ?? 0;
   return ok([
     onOrder(order, { type: 'line-received', ...receipt }),
-    ...(over > 0 ? [ontoShelf(order, line, numberRead, over, context)] : []),
+    ...(isBad
+      ? [
+          onOrder(
+            order,
+            openReturn(
+              line,
+              {
+                lineId: line.lineId,
+                packs: receipt.packs,
+                why: verdict === 'damaged' ? 'damaged' : 'wrong-part',
+                note: numberRead,
+              },
+              terms,
+              context,
+            ),
+          ),
+        ]
+      : []),
+    ...(extra && beyond > 0 && extra.to === 'return'
+      ? [
+          onOrder(
+            order,
+            openReturn(line, { lineId: line.lineId, packs: beyond, why: 'too-many', note: '' }, terms, context),
+          ),
+        ]
+      : []),
+    ...(over + (extra?.to === 'shelf' ? beyond : 0) > 0
+      ? [
+          ontoShelf(
+            order,
+            line,
+            numberRead,
+            over + (extra?.to === 'shelf' ? beyond * (line.for[0]?.perPack ?? line.packSize ?? 1) : 0),
+            context,
+          ),
+        ]
+      : []),
     ...sharesOf(line, before, receipt.packs).map(({ ticketId, requirementId, units }): Append => ({
       kind: 'ticket',
       ticketId,
@@ -39,7 +85,7 @@ export function checkInLine(order: OrderState, receipt: Receipt, context: Pick<C
           from: { kind: 'order', orderId: order.orderId, lineId: line.lineId },
           units,
           partNumber: numberRead,
-          verdict,
+          verdict: isBad ? 'wrong' : verdict,
         },
       ],
     })),

@@ -15,6 +15,7 @@ import {
 import { readUblTree, ublAmount, ublDocument, ublParty, ublQuantity } from '../../units/ubl';
 import * as z from '../../units/zod';
 import type { HeardAnswer, HeardLine } from '../decide/gate';
+import type { HeardInvoice } from '../decide/invoice';
 import type { OrderAnswer } from '../stream/orderStream';
 
 /** An order as it travels: OASIS UBL 2.x Order, reduced to what a parts order needs. */
@@ -281,3 +282,186 @@ export function readUblOrderResponse(xml: string): Result<HeardAnswer, UblProble
     }),
   });
 }
+
+/** What a despatch advice says is in a parcel. */
+export type HeardDespatch = {
+  number: string;
+  orderNumber: string;
+  lines: { lineId: string; partNumber: string; supplierNumber: string; packs: number }[];
+};
+
+const itemNumbers = z
+  .object({
+    'cbc:Name': someText.optional(),
+    'cac:BuyersItemIdentification': someId.optional(),
+    'cac:SellersItemIdentification': someId.optional(),
+    'cac:ManufacturersItemIdentification': someId.optional(),
+  })
+  .catch({});
+const lineReference = z
+  .union([
+    z.object({ 'cbc:LineID': someText }),
+    z.array(z.object({ 'cbc:LineID': someText })).transform((list) => list[0] ?? { 'cbc:LineID': '' }),
+  ])
+  .catch({ 'cbc:LineID': '' });
+/** One, or the first of several. */
+const firstId = z
+  .union([someId, z.array(someId).transform((list) => list[0] ?? { 'cbc:ID': '' })])
+  .catch({ 'cbc:ID': '' });
+const listOfOne = <T extends z.ZodType>(schema: T) =>
+  z.union([z.array(schema), schema.transform((one) => [one])]).catch([]);
+
+const despatchSchema = z.object({
+  DespatchAdvice: z.object({
+    'cbc:ID': textOf,
+    'cac:OrderReference': firstId,
+    'cac:DespatchLine': listOfOne(
+      z.object({
+        'cbc:DeliveredQuantity': someText,
+        'cac:OrderLineReference': lineReference,
+        'cac:Item': itemNumbers,
+      }),
+    ),
+  }),
+});
+
+const wholePacks = (text: string): number => {
+  const packs = Number(text.trim());
+  return Number.isInteger(packs) && packs > 0 && packs < 1e6 ? packs : 0;
+};
+
+/** A despatch advice; its lines are matched with the order's by their ids, or by their numbers. */
+export function readUblDespatchAdvice(xml: string): Result<HeardDespatch, UblProblem> {
+  const read = parse(xml, despatchSchema);
+  if (!read.ok) return read;
+  const advice = read.value.DespatchAdvice;
+  return ok({
+    number: advice['cbc:ID'],
+    orderNumber: advice['cac:OrderReference']['cbc:ID'],
+    lines: advice['cac:DespatchLine'].map((line) => ({
+      lineId: line['cac:OrderLineReference']['cbc:LineID'],
+      partNumber: line['cac:Item']['cac:ManufacturersItemIdentification']?.['cbc:ID'] ?? '',
+      supplierNumber: line['cac:Item']['cac:SellersItemIdentification']?.['cbc:ID'] ?? '',
+      packs: wholePacks(line['cbc:DeliveredQuantity']),
+    })),
+  });
+}
+
+/** The standard's DespatchAdvice, its elements in the order of its schema. */
+export const writeUblDespatchAdvice = (
+  { number, orderNumber, lines }: HeardDespatch,
+  issuedOn: LocalDate,
+  parties: { supplier: string; buyer: string },
+): string =>
+  ublDocument('DespatchAdvice', {
+    'cbc:ID': number,
+    'cbc:IssueDate': issuedOn,
+    'cac:OrderReference': { 'cbc:ID': orderNumber },
+    'cac:DespatchSupplierParty': ublParty(parties.supplier),
+    'cac:DeliveryCustomerParty': ublParty(parties.buyer),
+    'cac:DespatchLine': lines.map((line, index) => ({
+      'cbc:ID': String(index + 1),
+      'cbc:DeliveredQuantity': ublQuantity(line.packs),
+      'cac:OrderLineReference': { 'cbc:LineID': line.lineId },
+      'cac:Item': {
+        'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
+        'cac:ManufacturersItemIdentification': { 'cbc:ID': line.partNumber },
+      },
+    })),
+  });
+
+const amountOf = z.object({ '#text': z.string(), '@_currencyID': z.string() });
+const invoiceSchema = z.object({
+  Invoice: z.object({
+    'cbc:ID': textOf,
+    'cac:OrderReference': firstId,
+    'cac:AllowanceCharge': listOfOne(z.object({ 'cbc:ChargeIndicator': someText, 'cbc:Amount': amountOf })).optional(),
+    'cac:LegalMonetaryTotal': z.object({ 'cbc:TaxExclusiveAmount': amountOf.optional() }).optional(),
+    'cac:InvoiceLine': listOfOne(
+      z.object({
+        'cbc:InvoicedQuantity': someText,
+        'cac:OrderLineReference': lineReference,
+        'cac:Item': itemNumbers,
+        'cac:Price': priceOf,
+      }),
+    ),
+  }),
+});
+
+const readAmount = (amount: z.output<typeof amountOf> | undefined): Money | null => {
+  const read =
+    amount && isCurrency(amount['@_currencyID']) ? parseMoney(amount['#text'], amount['@_currencyID']) : null;
+  return read?.ok ? read.value : null;
+};
+
+/** An invoice, net of tax; a charge on the whole of it is taken for its shipping. */
+export function readUblInvoice(xml: string): Result<HeardInvoice, UblProblem> {
+  const read = parse(xml, invoiceSchema);
+  if (!read.ok) return read;
+  const invoice = read.value.Invoice;
+  const charge = invoice['cac:AllowanceCharge']?.find((one) => ['true', '1'].includes(one['cbc:ChargeIndicator']));
+  const lines: HeardInvoice['lines'] = [];
+  for (const line of invoice['cac:InvoiceLine']) {
+    const packPrice = moneyOf(line['cac:Price']);
+    const packs = wholePacks(line['cbc:InvoicedQuantity']);
+    if (!packPrice || packs === 0) return fail({ kind: 'not-an-order', missing: 'InvoiceLine: price or quantity' });
+    lines.push({
+      lineId: line['cac:OrderLineReference']['cbc:LineID'],
+      supplierNumber:
+        line['cac:Item']['cac:SellersItemIdentification']?.['cbc:ID'] ||
+        (line['cac:Item']['cac:ManufacturersItemIdentification']?.['cbc:ID'] ?? ''),
+      name: line['cac:Item']['cbc:Name'] ?? '',
+      packs,
+      packPrice,
+    });
+  }
+  return ok({
+    number: invoice['cbc:ID'],
+    orderNumber: invoice['cac:OrderReference']['cbc:ID'],
+    total: readAmount(invoice['cac:LegalMonetaryTotal']?.['cbc:TaxExclusiveAmount']),
+    shipping: readAmount(charge?.['cbc:Amount']),
+    lines,
+  });
+}
+
+/** The standard's Invoice without tax, its elements in the order of its schema. */
+export const writeUblInvoice = (
+  { number, orderNumber, lines, shipping, total }: HeardInvoice,
+  issuedOn: LocalDate,
+  currency: string,
+  parties: { supplier: string; buyer: string },
+): string =>
+  ublDocument('Invoice', {
+    'cbc:ID': number,
+    'cbc:IssueDate': issuedOn,
+    'cbc:DocumentCurrencyCode': currency,
+    'cac:OrderReference': { 'cbc:ID': orderNumber },
+    'cac:AccountingSupplierParty': ublParty(parties.supplier),
+    'cac:AccountingCustomerParty': ublParty(parties.buyer),
+    ...(shipping
+      ? {
+          'cac:AllowanceCharge': {
+            'cbc:ChargeIndicator': 'true',
+            'cbc:AllowanceChargeReason': 'Shipping',
+            'cbc:Amount': ublAmount(shipping),
+          },
+        }
+      : {}),
+    'cac:LegalMonetaryTotal': total
+      ? { 'cbc:TaxExclusiveAmount': ublAmount(total), 'cbc:PayableAmount': ublAmount(total) }
+      : {},
+    'cac:InvoiceLine': lines.map((line, index) => ({
+      'cbc:ID': String(index + 1),
+      'cbc:InvoicedQuantity': ublQuantity(line.packs),
+      'cbc:LineExtensionAmount': ublAmount({
+        ...line.packPrice,
+        amountMinor: line.packs * line.packPrice.amountMinor,
+      }),
+      'cac:OrderLineReference': { 'cbc:LineID': line.lineId },
+      'cac:Item': {
+        'cbc:Name': line.name,
+        'cac:SellersItemIdentification': { 'cbc:ID': line.supplierNumber },
+      },
+      'cac:Price': { 'cbc:PriceAmount': ublAmount(line.packPrice) },
+    })),
+  });

@@ -96,6 +96,17 @@ const answerDoubtSchema = wordOf([
 ]);
 export type AnswerDoubt = z.infer<typeof answerDoubtSchema>;
 
+/** What an invoice charges otherwise; `ours` and `theirs` in packs, or in minor units where it is money. `amount`: what is charged too much. */
+const invoiceDifferenceSchema = z.object({
+  kind: z.enum(['not-ordered', 'more-than-kept', 'price', 'shipping', 'sum']),
+  lineId: idSchema<LineId>().nullable(),
+  said: z.string().max(2000),
+  ours: z.number().int(),
+  theirs: z.number().int(),
+  amount: moneySchema,
+});
+export type InvoiceDifference = z.infer<typeof invoiceDifferenceSchema>;
+
 export const orderEventSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('order-made'),
@@ -132,10 +143,36 @@ export const orderEventSchema = z.discriminatedUnion('type', [
     type: z.literal('line-received'),
     lineId: idSchema<LineId>(),
     numberRead: z.string().max(80),
-    verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong']),
+    verdict: z.enum(['as-ordered', 'newer-number', 'same-by-reference', 'wrong', 'damaged']),
     packs: z.number().int().min(1),
     /** What the caliper said of it. */
     measured: z.array(z.object({ label: copied, value: z.string().max(80), unit: copied })),
+  }),
+  /** What was still to come of a line does not come. */
+  z.object({ type: z.literal('line-short'), lineId: idSchema<LineId>(), packs: z.number().int().min(1) }),
+  z.object({
+    type: z.literal('return-opened'),
+    returnId: id,
+    lineId: idSchema<LineId>(),
+    packs: z.number().int().min(1),
+    /** failed: it was new, and broke. */
+    why: z.enum(['wrong-part', 'damaged', 'too-many', 'not-needed', 'failed']),
+    note: z.string().max(500),
+    sendBy: localDateSchema,
+    refund: moneySchema,
+  }),
+  z.object({ type: z.literal('return-sent'), returnId: id, reference: z.string().max(80) }),
+  z.object({
+    type: z.literal('return-settled'),
+    returnId: id,
+    how: z.enum(['credited', 'replaced', 'refused']),
+    amount: moneySchema,
+  }),
+  z.object({
+    type: z.literal('invoiced'),
+    number: z.string().min(1).max(80),
+    total: moneySchema,
+    differences: z.array(invoiceDifferenceSchema).max(500),
   }),
   /** Tried already: the supplier is asked to take nothing under this key before it counts as cancelled. */
   z.object({ type: z.literal('cancel-asked') }),
@@ -151,6 +188,13 @@ export const ORDER_EVENT_VERSION = 2;
 /** A size as the caliper gave it, with what it is of. */
 export type MeasuredSize = OrderEventOf<'line-received'>['measured'][number];
 
+/** Something on its way back, or to be. */
+export type ReturnState = Omit<OrderEventOf<'return-opened'>, 'type'> & {
+  stand: 'open' | 'sent' | 'settled';
+  reference: string;
+  settled: Omit<OrderEventOf<'return-settled'>, 'type' | 'returnId'> | null;
+};
+
 export type PlacedLine = OrderLine & {
   status: 'unanswered' | 'not-in-answer' | OrderAnswer['lines'][number]['status'];
   answeredNumber: string;
@@ -160,6 +204,8 @@ export type PlacedLine = OrderLine & {
   /** The supplier's own words. */
   note: string | null;
   received: Omit<OrderEventOf<'line-received'>, 'type' | 'lineId'>[];
+  /** Packs that do not come after all. */
+  short: number;
   /** Packs that are still to come. */
   outstanding: number;
 };
@@ -185,6 +231,8 @@ export type OrderState = {
   failures: (Omit<OrderEventOf<'send-failed'>, 'type' | 'problems'> & { problems: AnswerProblem[]; at: Instant })[];
   /** What a person should know of the answer. */
   doubts: AnswerDoubt[];
+  returns: ReturnState[];
+  invoices: Omit<OrderEventOf<'invoiced'>, 'type'>[];
   /** When it is sent, or asked about, next: at once where there was no failure yet. */
   nextAt: Instant;
   refused: Omit<OrderEventOf<'refused'>, 'type'> | null;
@@ -219,12 +267,15 @@ function made(event: OrderEvent, data: OrderEventOf<'order-made'>): OrderState {
       dueOn: data.expectedOn,
       note: null,
       received: [],
+      short: 0,
       outstanding: line.packs,
     })),
     reference: null,
     attempts: 0,
     failures: [],
     doubts: [],
+    returns: [],
+    invoices: [],
     nextAt: event.at,
     refused: null,
     cancelAsked: false,
@@ -276,11 +327,43 @@ function step(state: OrderState, { data, at }: OrderEvent): OrderState {
         ),
       };
     }
+    case 'line-short':
+      return {
+        ...state,
+        lines: state.lines.map((line) =>
+          line.lineId === data.lineId
+            ? { ...line, short: line.short + data.packs, outstanding: Math.max(0, line.outstanding - data.packs) }
+            : line,
+        ),
+      };
+    case 'return-opened': {
+      const { type: _type, ...opened } = data;
+      return { ...state, returns: [...state.returns, { ...opened, stand: 'open', reference: '', settled: null }] };
+    }
+    case 'return-sent':
+      return withReturn(state, data.returnId, { stand: 'sent', reference: data.reference });
+    case 'return-settled': {
+      const { how, amount } = data;
+      return withReturn(state, data.returnId, { stand: 'settled', settled: { how, amount } });
+    }
+    case 'invoiced': {
+      const { type: _type, ...invoice } = data;
+      return { ...state, invoices: [...state.invoices, invoice] };
+    }
     case 'order-made':
     case 'undone':
       return state;
   }
 }
+
+const withReturn = (state: OrderState, returnId: string, change: Partial<ReturnState>): OrderState => ({
+  ...state,
+  returns: state.returns.map((one) => (one.returnId === returnId ? { ...one, ...change } : one)),
+});
+
+/** Something of it has still to be sent back, or to be settled. */
+export const hasOpenReturns = ({ returns }: Pick<OrderState, 'returns'>): boolean =>
+  returns.some(({ stand }) => stand !== 'settled');
 
 function answered(line: PlacedLine, answer: OrderAnswer): PlacedLine {
   const reply = answer.lines.find((candidate) => candidate.lineId === line.lineId);
