@@ -3,6 +3,7 @@ import { eventsAfter } from '../../../tests/support/acts';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
 import type { Donor } from '../fit';
 import { nothingLearned } from '../learn';
+import { takeFromStock, type StockState } from '../stock';
 import {
   acceptedOption,
   answerOffer,
@@ -16,7 +17,7 @@ import {
   unordered,
   type TicketEvent,
 } from '../ticket';
-import { asId, asInstant, defined, toMajor, type TicketId } from '../units';
+import { asId, asInstant, defined, money, toMajor, type TicketId } from '../units';
 import { compose, createDesk, offerOf, settlementOf, type Weighed } from '.';
 
 const NOW = asInstant('2026-11-24T08:00:00.000Z');
@@ -49,8 +50,13 @@ const donor = (change: Partial<Donor> = {}): Donor => ({
   taken: [],
   ...change,
 });
-const assessed = (events: readonly TicketEvent[], donors: readonly Donor[], change = {}): Weighed => {
-  const world = { catalogue, settings: { ...settings, ...change }, learned: nothingLearned(), donors };
+const assessed = (
+  events: readonly TicketEvent[],
+  donors: readonly Donor[],
+  change = {},
+  lots: readonly StockState[] = [],
+): Weighed => {
+  const world = { catalogue, settings: { ...settings, ...change }, learned: nothingLearned(), donors, lots };
   const result = compose(createDesk().run, world, applyEvents(events), NOW);
   if (result.kind === 'unread') throw new Error('not read');
   return result;
@@ -64,6 +70,8 @@ const settled = (id: string) => {
   return eventsAfter(plated, NOW, settleCause(settlementOf(cause)));
 };
 const waysOf = ({ offer: made }: Weighed) => [...(made?.quote.options ?? []), ...(made?.notOffered ?? [])];
+const partOf = (way: ReturnType<typeof waysOf>[number]) =>
+  'lines' in way ? way.lines.find(({ kind }) => kind === 'part') : undefined;
 const usedIn = (weighed: Weighed) => waysOf(weighed).find(({ kind }) => kind === 'used-part');
 
 describe('a part out of a machine on the shelf', () => {
@@ -130,5 +138,65 @@ describe('a part out of a machine on the shelf', () => {
     const kept = { ...state, ticketId: asId<TicketId>('the-donor'), number: 88, donor: { taken: [] } };
     const taken = takeFromDonor(state, kept, defined(need, 'a need').requirement.requirementId);
     expect(taken.ok).toBe(true);
+  });
+
+  it('lies on the shelf already: surer where it was tried, quicker for nothing is taken apart, and taken from there', () => {
+    const board = settled('board');
+    const fromDonor = defined(usedIn(assessed(board, [donor()])), 'out of a donor');
+    const part = defined(partOf(fromDonor)?.partId, 'its number');
+    const lot = (works: boolean | null): StockState => ({
+      stockId: asId('lot'),
+      partId: part,
+      partNumber: 'N',
+      description: '',
+      place: 'C1',
+      unitCost: money(1000, 'EUR'),
+      used: true,
+      works,
+      origin: {
+        kind: 'donor',
+        ticketId: asId<TicketId>('gone'),
+        number: 77,
+        roleId: defined(assessed(board, []).part?.parts?.main, 'a board').roleId,
+        position: 'any',
+      },
+      since: NOW,
+      lastAt: NOW,
+      units: 1,
+      free: works === false ? 0 : 1,
+      reserved: [],
+      movements: [],
+    });
+    const [tried, untried, broken] = [true, null, false].map((works) => usedIn(assessed(board, [], {}, [lot(works)])));
+    expect(broken).toBeUndefined();
+    const shelf = defined(tried, 'off the shelf');
+    expect(partOf(shelf)?.usedFrom).toBe(77);
+    expect(shelf.handsOnMinutes).toBeLessThanOrEqual(fromDonor.handsOnMinutes);
+    const cureOf = (lots: StockState[]) =>
+      assessed(board, [], {}, lots).offer?.options.find(({ id }) => id === shelf.id)?.cure ?? 0;
+    expect(cureOf([lot(true)])).toBeGreaterThan(cureOf([lot(null)]));
+    expect(defined(untried, 'not tried').id).toBe(shelf.id);
+    // The customer says yes: it is taken off the shelf, and nothing is missing.
+    const weighed = assessed(board, [], {}, [lot(true)]);
+    const draft = defined(offerOf(weighed), 'an offer');
+    const own = defined(draft.options[0], 'a new board');
+    const agreed = eventsAfter(
+      board,
+      NOW,
+      chooseParts(draft.causeId, own.parts),
+      offer(draft),
+      answerOffer('yes', shelf.id),
+    );
+    const state = applyEvents(agreed);
+    const need = defined(
+      unordered(state).find(({ requirement }) => requirement.route === 'donor'),
+      'a used board is needed',
+    );
+    const { requirementId } = need.requirement;
+    const taken = takeFromStock(lot(true), state, requirementId);
+    if (!taken.ok) throw new Error(taken.error.kind);
+    const heard = taken.value.flatMap((append) => (append.kind === 'ticket' ? [...append.data] : []));
+    const after = applyEvents(eventsAfter(agreed, NOW, () => ({ ok: true, value: heard })));
+    expect(unordered(after).map(({ requirement }) => requirement.requirementId)).not.toContain(requirementId);
   });
 });

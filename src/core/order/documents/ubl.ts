@@ -376,7 +376,7 @@ const invoiceSchema = z.object({
     'cbc:ID': textOf,
     'cac:OrderReference': firstId,
     'cac:AllowanceCharge': listOfOne(z.object({ 'cbc:ChargeIndicator': someText, 'cbc:Amount': amountOf })).optional(),
-    'cac:LegalMonetaryTotal': z.object({ 'cbc:TaxExclusiveAmount': amountOf.optional() }).optional(),
+    'cac:LegalMonetaryTotal': z.object({ 'cbc:TaxExclusiveAmount': amountOf.optional() }).optional().catch(undefined),
     'cac:InvoiceLine': listOfOne(
       z.object({
         'cbc:InvoicedQuantity': someText,
@@ -430,8 +430,10 @@ export const writeUblInvoice = (
   issuedOn: LocalDate,
   currency: string,
   parties: { supplier: string; buyer: string },
-): string =>
-  ublDocument('Invoice', {
+): string => {
+  const added =
+    lines.reduce((sum, line) => sum + line.packs * line.packPrice.amountMinor, 0) + (shipping?.amountMinor ?? 0);
+  return ublDocument('Invoice', {
     'cbc:ID': number,
     'cbc:IssueDate': issuedOn,
     'cbc:DocumentCurrencyCode': currency,
@@ -449,7 +451,7 @@ export const writeUblInvoice = (
       : {}),
     'cac:LegalMonetaryTotal': total
       ? { 'cbc:TaxExclusiveAmount': ublAmount(total), 'cbc:PayableAmount': ublAmount(total) }
-      : {},
+      : { 'cbc:PayableAmount': ublAmount({ amountMinor: added, currency }) },
     'cac:InvoiceLine': lines.map((line, index) => ({
       'cbc:ID': String(index + 1),
       'cbc:InvoicedQuantity': ublQuantity(line.packs),
@@ -465,3 +467,4 @@ export const writeUblInvoice = (
       'cac:Price': { 'cbc:PriceAmount': ublAmount(line.packPrice) },
     })),
   });
+};
