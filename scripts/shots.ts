@@ -97,12 +97,12 @@ const SHOTS: Shot[] = [
     },
   },
   {
-    name: 'reference-map',
+    name: 'shelf',
     steps: async (page) => {
-      await go('/catalogue')(page);
-      await page.getByLabel(/Model or part number/).fill('FJ-6826-22');
-      await page.getByRole('region', { name: 'Parts found' }).getByRole('button').first().click();
-      await page.getByRole('region', { name: 'Map of connected numbers' }).waitFor();
+      await go('/shelf')(page);
+      await page.getByRole('button', { name: 'Work out what to keep' }).click();
+      await page.getByText(/closed tickets since/).waitFor({ timeout: 60_000 });
+      await page.waitForTimeout(400);
     },
   },
   {

@@ -238,7 +238,7 @@ export function PlanView({
                         ticket {number(entry.ticketId)}
                       </Link>
                     ))}
-                    {line.spare > 0 ? `${line.for.length ? '· ' : ''}${plural(line.spare, 'piece')} for the shelf` : ''}
+                    {line.spare > 0 ? `· ${plural(line.spare, 'piece')} for the shelf` : ''}
                   </span>
                   {reasonOf('offer', line.offerId, 'Without this offer')}
                 </span>

@@ -67,7 +67,12 @@ const maybeAmount = (label: string, field: 'collectionFee' | 'deliveryFee', note
 const share = (
   label: string,
   field:
-    'taxBasisPoints' | 'partsMarkupBasisPoints' | 'reserveBasisPoints' | 'depositBasisPoints' | 'usedPartsBasisPoints',
+    | 'taxBasisPoints'
+    | 'partsMarkupBasisPoints'
+    | 'reserveBasisPoints'
+    | 'depositBasisPoints'
+    | 'usedPartsBasisPoints'
+    | 'holdingBasisPoints',
   note?: string,
 ): Line => ({
   label,
@@ -219,6 +224,19 @@ const LINES: Line[] = [
     'Used part out of a donor, of a new one’s price',
     'usedPartsBasisPoints',
     'Taking it out and testing it is in that price.',
+  ),
+  share(
+    'What a part on the shelf costs in a year, of its price',
+    'holdingBasisPoints',
+    'Money, room, what gets old: how much is worth keeping follows from it.',
+  ),
+  whole(
+    'To send something back to a supplier',
+    'returnDays',
+    'days',
+    (settings) => settings.returnDays,
+    (returnDays) => ({ returnDays }),
+    'From the day on which it came.',
   ),
   share('Asked for before parts are ordered, of their price', 'depositBasisPoints', '0: nothing.'),
   maybeAmount('Fetching a machine', 'collectionFee', 'Empty: not done.'),
