@@ -26,7 +26,10 @@ test('a part on the shelf: the plan keeps it for its machine, it is fetched ther
   await putOnShelf(page, number, 3, 'drawer 9', '0.50');
   await expectNoSeriousAxe(page);
 
-  await page.getByRole('navigation').getByRole('link', { name: /^Orders/ }).click();
+  await page
+    .getByRole('navigation')
+    .getByRole('link', { name: /^Orders/ })
+    .click();
   await page.getByRole('button', { name: 'Work out the plan' }).click();
   await expect(page.getByText('Our own shelf, At hand')).toBeVisible({ timeout: 40_000 });
   await page.getByRole('button', { name: /shelf/ }).last().click();
@@ -86,7 +89,10 @@ test('what to keep is worked out with its reasons, a donor’s part goes on the 
 test('a parcel with its note: a damaged part goes back with its paper, the rest does not come, the invoice is held against it', async ({
   shop: page,
 }) => {
-  await page.getByRole('navigation').getByRole('link', { name: /^Orders/ }).click();
+  await page
+    .getByRole('navigation')
+    .getByRole('link', { name: /^Orders/ })
+    .click();
   const underWay = page.getByRole('region', { name: 'Under way' });
   const card = underWay.getByRole('article').first();
   const name = (await card.getAttribute('aria-label')) ?? '';
