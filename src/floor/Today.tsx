@@ -34,9 +34,15 @@ export default function Today({
     const [dueOn] = lines.flatMap((line) => (line.outstanding > 0 && line.dueOn ? [line.dueOn] : [])).sort();
     return dueOn ? [{ orderId, number, supplierName, dueOn }] : [];
   });
-  const { tasks, calls, parcels, cures, handsOnMinutes, minutesLeft } = planDay({
+  const goingBack = orders.flatMap(({ orderId, number, supplierName, returns }) =>
+    returns.flatMap(({ stand, returnId, sendBy }) =>
+      stand === 'open' ? [{ orderId, returnId, number, supplierName, sendBy }] : [],
+    ),
+  );
+  const { tasks, calls, parcels, returns, cures, handsOnMinutes, minutesLeft } = planDay({
     tickets,
     onTheWay,
+    goingBack,
     now: at.now,
     settings,
   });
@@ -71,6 +77,15 @@ export default function Today({
               </Row>
             ))}
           </Side>
+          {returns.length ? (
+            <Side title="To send back" empty="">
+              {returns.map(({ returnId, number, supplierName, sendBy }) => (
+                <Row key={returnId} href="/orders" title={`Out of order ${number}`}>
+                  {supplierName}, {sendBy < at.today ? 'was to go by' : 'by'} {formatDate(sendBy, at.today)}
+                </Row>
+              ))}
+            </Side>
+          ) : null}
           {cures.length ? (
             <Side title="Cures that end today" empty="">
               {cures.map(({ ticketId, number, machine, until }) => (

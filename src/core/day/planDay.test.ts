@@ -105,6 +105,23 @@ describe('the day', () => {
     expect(day([cures], [], {}, addHours(NOW, -48)).cures).toEqual([]);
   });
 
+  it('names what has to go back in the next days, and what should have gone, the most pressing first', () => {
+    const back = (returnId: string, sendBy: LocalDate) => ({
+      orderId: 'o',
+      returnId,
+      number: '1',
+      supplierName: 's',
+      sendBy,
+    });
+    const goingBack = [
+      back('far', addDays(TODAY, 9)),
+      back('soon', addDays(TODAY, 3)),
+      back('late', addDays(TODAY, -1)),
+    ];
+    const { returns } = planDay({ tickets: [], onTheWay: [], goingBack, now: NOW, settings });
+    expect(returns.map(({ returnId }) => returnId)).toEqual(['late', 'soon']);
+  });
+
   it('is empty for an empty shop', () => {
     expect(day([])).toMatchObject({ tasks: [], calls: [], parcels: [], cures: [], handsOnMinutes: 0 });
   });

@@ -41,6 +41,8 @@ const LOOK_AHEAD = 2;
 /** A question that was asked so long ago is asked again, in hours; a machine that waits so long to be fetched is told of again, in days. */
 const ASK_AGAIN_HOURS = 24;
 const FETCH_AGAIN_DAYS = 3;
+/** What goes back is packed so many days before it has to be on its way. */
+const PACK_DAYS = 3;
 
 export type DayTask = {
   /** Several tickets where one act does for all: their orders. */
@@ -67,11 +69,16 @@ export type Call = {
 
 export type OnTheWay = { orderId: string; number: string; supplierName: string; dueOn: LocalDate };
 
+/** Something that a supplier gets back, and when it has to be on its way. */
+export type GoingBack = { orderId: string; returnId: string; number: string; supplierName: string; sendBy: LocalDate };
+
 export type Day = {
   tasks: DayTask[];
   calls: Call[];
   /** Due by today and not here. */
   parcels: OnTheWay[];
+  /** To be packed: the days in which they go back end soon, or have ended. */
+  returns: GoingBack[];
   /** Joints that are safe before the day is over. */
   cures: { ticketId: TicketId; number: number; machine: string; until: Instant }[];
   handsOnMinutes: number;
@@ -82,6 +89,7 @@ export type Day = {
 export type DayQuestion = {
   tickets: readonly TicketSummary[];
   onTheWay: readonly OnTheWay[];
+  goingBack?: readonly GoingBack[];
   now: Instant;
   settings: {
     zone: string;
@@ -120,7 +128,7 @@ const named = ({ ticketId, number, machine, words, customer }: TicketSummary) =>
  * hands-on minutes until its machine is promised less what the bench still owes it. So short acts that let others wait go first, and what is late before what has time. Orders of all machines
  * are one task. O(tickets log tickets).
  */
-export function planDay({ tickets, onTheWay, now, settings }: DayQuestion): Day {
+export function planDay({ tickets, onTheWay, goingBack = [], now, settings }: DayQuestion): Day {
   const today = localDateOf(now, settings.zone);
   const here = tickets.map((ticket) => ({ ticket, waiting: waitsNow(ticket.waiting, now) }));
   const yours = here.filter(({ waiting }) => waiting.for === 'you');
@@ -143,6 +151,9 @@ export function planDay({ tickets, onTheWay, now, settings }: DayQuestion): Day 
     tasks,
     calls: here.flatMap(({ ticket, waiting }) => callOf(ticket, waiting.for, waiting.since, now)),
     parcels: onTheWay.filter(({ dueOn }) => dueOn <= today).sort((a, b) => (a.dueOn < b.dueOn ? -1 : 1)),
+    returns: goingBack
+      .filter(({ sendBy }) => daysBetween(today, sendBy) <= PACK_DAYS)
+      .sort((a, b) => (a.sendBy < b.sendBy ? -1 : 1)),
     cures: here.flatMap(({ ticket: { ticketId, number, machine }, waiting }) =>
       waiting.for === 'cure' && localDateOf(waiting.until, settings.zone) === today
         ? [{ ticketId, number, machine, until: waiting.until }]

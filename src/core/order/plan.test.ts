@@ -8,6 +8,7 @@ import {
   addDays,
   arrivalDate,
   asDay,
+  asInstant,
   isoWeekday,
   type LocalDate,
   USUAL_SHIPPING,
@@ -16,6 +17,7 @@ import {
   asId,
   type RequirementId,
 } from '../units';
+import { SHELF, withStock } from '../stock';
 import { formulate } from './plan/formulate';
 import { anneal } from './plan/anneal';
 import { heuristicPlan } from './plan/heuristic';
@@ -458,6 +460,68 @@ describe('purchases of tickets', () => {
     );
     for (const order of plan.orders)
       expect(order.goods.amountMinor).toBe(order.lines.reduce((sum, line) => sum + line.linePrice.amountMinor, 0));
+  });
+
+  it('buys what the shelf lacks where that is cheaper than later, for nobody; never out of the shelf itself', async () => {
+    const [own, other] = [
+      defined(inStock[0], 'an offer'),
+      defined(
+        inStock.find(({ partId }) => partId !== inStock[0]?.partId),
+        'another',
+      ),
+    ];
+    const { packPrice } = other;
+    const asked = async (later: number) =>
+      planPurchases([ticket(asId('t1'), [own.partId])], market, solver, {
+        ...settings,
+        shelf: [{ partId: other.partId, pieces: 1, later: money(later, 'EUR') }],
+      });
+    const bought = (plan: Awaited<ReturnType<typeof asked>>) =>
+      plan.orders.flatMap(({ lines }) => lines).find(({ partId }) => partId === other.partId);
+    const dear = await asked(packPrice.amountMinor * 3 + 5000);
+    expect(bought(dear)).toMatchObject({ for: [], packs: 1 });
+    expect(bought(dear)?.spare).toBeGreaterThan(0);
+    expect(dear.forLater.amountMinor).toBe(0);
+    const cheap = await asked(1);
+    expect(bought(cheap)).toBeUndefined();
+    // What is left for later is nobody's bill today.
+    expect(cheap.forLater).toEqual(money(1, 'EUR'));
+    const alone = await planPurchases([ticket(asId('t1'), [own.partId])], market, solver, settings);
+    expect(cheap.total).toEqual(alone.total);
+    // The shelf has one, at a price that nobody else has: it is no way to fill the shelf.
+    const stocked = withStock(
+      { suppliers: market.suppliers, shipping_modes: market.modes, offers: market.offers },
+      [
+        {
+          stockId: asId('lot'),
+          partId: other.partId,
+          partNumber: 'N',
+          description: '',
+          place: '',
+          unitCost: money(1, 'EUR'),
+          used: false,
+          works: null,
+          origin: { kind: 'by-hand' },
+          since: asInstant('2026-11-24T08:00:00.000Z'),
+          lastAt: asInstant('2026-11-24T08:00:00.000Z'),
+          units: 1,
+          free: 1,
+          reserved: [],
+          movements: [],
+        },
+      ],
+      'EUR',
+    );
+    const withLot = { ...market, suppliers: stocked.suppliers, modes: stocked.shipping_modes, offers: stocked.offers };
+    const filled = await planPurchases([ticket(asId('t1'), [own.partId])], withLot, solver, {
+      ...settings,
+      shelf: [{ partId: other.partId, pieces: 1, later: money(5, 'EUR') }],
+    });
+    expect(filled.orders.some(({ supplierId }) => supplierId === SHELF.id)).toBe(false);
+    // For a machine it is.
+    const taken = await planPurchases([ticket(asId('t1'), [other.partId])], withLot, solver, settings);
+    expect(taken.orders.map(({ supplierId }) => supplierId)).toEqual([SHELF.id]);
+    expect(taken.total.amountMinor - taken.lateness.amountMinor).toBe(1);
   });
 
   it('says of two machines and one piece in the world that the other takes it, and of none that nobody has it', async () => {

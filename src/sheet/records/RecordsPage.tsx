@@ -4,9 +4,9 @@ import { useMemo, useState } from 'react';
 import { recordsOf, type Calibration, type Share } from '@/core/learn';
 import { addDays, localDateOf } from '@/core/units';
 import { useMoment, useSettings } from '@/store/react';
-import { Folded, Select } from '@/ui';
+import { Button, download, Folded, notice, Select } from '@/ui';
 import { useRecordedCases } from './useRecordedCases';
-import { calibrationWords, daysWords, minutesWords, plural, shareWords } from '@/words';
+import { calibrationWords, daysWords, minutesWords, plural, shareWords, troubleWords } from '@/words';
 
 const PERIODS = { '90': 'the last three months', '365': 'the last twelve months', all: 'all of it' } as const;
 type Period = keyof typeof PERIODS;
@@ -19,15 +19,21 @@ export function RecordsPage() {
   const at = useMoment(settings);
   const cases = useRecordedCases();
   const [period, setPeriod] = useState<Period>('365');
-  const records = useMemo(() => {
-    if (!cases || !settings) return null;
+  const zone = settings?.zone;
+  const shown = useMemo(() => {
+    if (!cases || zone === undefined) return null;
     const since = period === 'all' ? '' : addDays(at.today, -Number(period));
-    const { zone } = settings;
-    return recordsOf(
-      cases.filter(({ closedAt }) => localDateOf(closedAt, zone) >= since),
-      zone,
-    );
-  }, [cases, settings, period, at.today]);
+    return cases.filter(({ closedAt }) => localDateOf(closedAt, zone) >= since);
+  }, [cases, zone, period, at.today]);
+  const records = useMemo(() => (shown && zone !== undefined ? recordsOf(shown, zone) : null), [shown, zone]);
+  const takeOut = async () => {
+    try {
+      const { recordsAsCsv } = await import('@/core/learn/recordsCsv');
+      download('records.csv', 'text/csv;charset=utf-8', recordsAsCsv(shown ?? [], zone ?? 'UTC'));
+    } catch (error) {
+      notice(`No file was made: ${troubleWords(error)}.`);
+    }
+  };
   if (!records) return <main className="p-6 text-soft">Opening the records …</main>;
   const { rightFirstTime, cameBack, accepted, promiseKept, minutes, days, plates, causes } = records;
   return (
@@ -43,6 +49,11 @@ export function RecordsPage() {
           options={Object.entries(PERIODS).map(([value, text]) => ({ value, text }))}
         />
         <p className="pb-2.5 text-soft">{plural(records.cases, 'closed ticket')}</p>
+        {records.cases ? (
+          <Button tone="quiet" onClick={() => void takeOut()}>
+            These tickets as CSV file
+          </Button>
+        ) : null}
       </div>
       {records.cases === 0 ? (
         <p className="mt-4 max-w-prose text-soft">

@@ -5,7 +5,6 @@ import { useState } from 'react';
 import type { HarvestRow, Settings } from '@/core/case';
 import { shareOfMoney, type TicketId } from '@/core/units';
 import { database, eventStore, harvestPart, now } from '@/store';
-import type { Moment } from '@/store/react';
 import { Button, Mark, notice, NumberText } from '@/ui';
 import { capital, formatMinutes, formatMoney, harvestWords, plural, troubleWords } from '@/words';
 import { shelfWorker } from '@/workers';
@@ -25,7 +24,7 @@ const useDonorList = (): DonorLine[] | undefined =>
   );
 
 /** Machines that are kept for their parts, and what of each is worth the minutes. */
-export function Donors({ settings, at }: { settings: Settings; at: Moment }) {
+export function Donors({ settings }: { settings: Settings }) {
   const donors = useDonorList();
   if (!donors?.length) return null;
   return (
@@ -33,14 +32,14 @@ export function Donors({ settings, at }: { settings: Settings; at: Moment }) {
       <h2 className="text-lg font-semibold">Kept for their parts: {plural(donors.length, 'machine')}</h2>
       <ul>
         {donors.map((donor) => (
-          <Donor key={donor.ticketId} donor={donor} settings={settings} at={at} />
+          <Donor key={donor.ticketId} donor={donor} settings={settings} />
         ))}
       </ul>
     </section>
   );
 }
 
-function Donor({ donor, settings }: { donor: DonorLine; settings: Settings; at: Moment }) {
+function Donor({ donor, settings }: { donor: DonorLine; settings: Settings }) {
   const [rows, setRows] = useState<HarvestRow[] | 'running' | null>(null);
   const ask = async () => {
     setRows('running');

@@ -4,8 +4,8 @@ import { useState } from 'react';
 import type { StockState } from '@/core/stock';
 import { money, sum } from '@/core/units';
 import { useMoment, useSettings, useStock } from '@/store/react';
-import { Button, Field } from '@/ui';
-import { formatMoney, plural } from '@/words';
+import { Button, download, Field, notice } from '@/ui';
+import { formatMoney, plural, troubleWords } from '@/words';
 import { AddLot } from './AddLot';
 import { Donors } from './Donors';
 import { Keep } from './Keep';
@@ -23,6 +23,14 @@ export function ShelfPage() {
   if (!settings || !lots || !past) return <main className="p-6 text-soft">Opening the shelf …</main>;
   const shown = lots.filter((lot) => matches(lot, sought)).sort(byNumber);
   const value = money(sum(lots.map(({ units, unitCost }) => units * unitCost.amountMinor)), settings.currency);
+  const takeOut = async () => {
+    try {
+      const { stockAsCsv } = await import('@/core/stock/stockCsv');
+      download('shelf.csv', 'text/csv;charset=utf-8', stockAsCsv(lots, settings.zone));
+    } catch (error) {
+      notice(`No file was made: ${troubleWords(error)}.`);
+    }
+  };
   return (
     <main className="relative min-h-0 overflow-y-auto px-4 py-4 md:px-6">
       <h1 className="text-[23px] font-bold">Shelf</h1>
@@ -57,11 +65,16 @@ export function ShelfPage() {
             <LotRow key={lot.stockId} lot={lot} at={at} />
           ))}
         </ul>
+        {lots.length ? (
+          <Button tone="quiet" onClick={() => void takeOut()}>
+            The shelf as CSV file
+          </Button>
+        ) : null}
         {lots.length === 0 ? <p className="mt-2 text-soft">Nothing is noted here yet.</p> : null}
         {lots.length > 0 && shown.length === 0 ? <p className="mt-2 text-soft">Nothing here is called so.</p> : null}
       </section>
       <Keep settings={settings} at={at} />
-      <Donors settings={settings} at={at} />
+      <Donors settings={settings} />
       {past.length ? (
         <details className="mt-6 max-w-5xl border-t border-line pt-2.5">
           <summary className="min-h-11 cursor-pointer content-center font-semibold text-soft">
