@@ -24,6 +24,9 @@ export function AddLot({ settings, onDone }: { settings: Settings; onDone: () =>
   const chosen = listed.find(({ partId }) => partId === of) ?? listed[0] ?? null;
   const add = async () => {
     const pieces = Number(units);
+    // Who is quicker than the look-up waits for it: else a listed number would lie there as one that nobody knows.
+    const known = text !== '' && found.of !== text ? await shelfWorker.get().named(text, now()) : listed;
+    const chosen = known.find(({ partId }) => partId === of) ?? known[0] ?? null;
     const paid = cost.trim() === '' ? (chosen?.unitCost ?? null) : typedNumber(cost, 0, 1_000_000);
     if (text === '') setWrong('It needs a number: as it stands on the part or on its box.');
     else if (!Number.isInteger(pieces) || pieces < 1 || pieces > 100_000) setWrong('A whole number of pieces, from 1.');
