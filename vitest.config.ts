@@ -6,7 +6,7 @@ export default defineConfig({
   test: {
     setupFiles: ['tests/support/shipped.ts'],
     include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
-    testTimeout: 240_000,
+    testTimeout: 60_000,
     maxWorkers: 2,
   },
 });

@@ -1,8 +1,7 @@
 import { expose } from 'comlink';
 import { bestPurchase, costOfPieces, harvestList, marketOf, type HarvestRow, type KeepRow } from '@/core/case';
-import { deadPieces, demandOf, SHELF, type Lot } from '@/core/stock';
+import { deadPieces, demandOf, noDemand, SHELF, type Lot } from '@/core/stock';
 import {
-  asId,
   localDateOf,
   money,
   sum,
@@ -83,11 +82,7 @@ const api = {
     const { keep, suppliers, here, needs, guessed, demand } = await keepToday(now);
     const { closed, settings, today, from, uses, yes } = demand;
     const demands = demandOf(uses, needs, from, today);
-    const none = {
-      uses: 0,
-      days: demandOf([], [{ partId: asId('any'), chance: 1 }], from, today).get(asId('any'))?.days ?? 1,
-      needs: [],
-    };
+    const none = noDemand(from, today);
     return {
       keep: keep.map((row) => ({
         ...row,
@@ -116,13 +111,12 @@ const api = {
     if (!platform) return [];
     const { needs } = await needsOfOpen(open, yes, now, today);
     const demands = demandOf(uses, needs, from, today);
-    const days = [...demands.values()][0]?.days ?? 1;
     const lots = await lotsOnShelf();
     return harvestList({
       catalogue,
       donor,
       platform,
-      demand: (partId) => demands.get(partId) ?? { uses: 0, days, needs: [] },
+      demand: (partId) => demands.get(partId) ?? noDemand(from, today),
       there: (partId) => sum(lots.filter((lot) => lot.partId === partId).map(({ free }) => free)),
       settings,
       today,

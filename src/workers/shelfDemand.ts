@@ -1,6 +1,6 @@
 import { compose, fromScratch, possibleNeeds, whatToKeep, type PossibleNeed } from '@/core/case';
-import type { ShelfWant } from '@/core/order';
-import type { Use } from '@/core/stock';
+import { fellAway, type ShelfWant } from '@/core/order';
+import { SHELF, type Use } from '@/core/stock';
 import { localDateOf, money, sum, unique, type Instant, type LocalDate, type PartId } from '@/core/units';
 import { database, eventStore, loadSettings, type SummaryRecord } from '@/store';
 import { lotsOnShelf, readerOfToday, worldOf } from './world';
@@ -73,7 +73,8 @@ async function comingForShelf(): Promise<Map<PartId, number>> {
     for (const line of record.kind === 'order' ? record.summary.lines : []) {
       const wanted = sum(line.for.map(({ units }) => units));
       const pieces = line.packs * (line.packSize ?? line.for[0]?.perPack ?? 1) - wanted;
-      if (pieces > 0 && line.outstanding > 0) coming.set(line.partId, (coming.get(line.partId) ?? 0) + pieces);
+      if (pieces > 0 && line.outstanding > 0 && !fellAway(line))
+        coming.set(line.partId, (coming.get(line.partId) ?? 0) + pieces);
     }
   return coming;
 }
@@ -100,7 +101,8 @@ export async function keepToday(now: Instant) {
     reader.table('shipping_modes'),
   ]);
   const keep = whatToKeep({
-    catalogue: { parts, offers, shipping_modes },
+    // What a list says of the shelf is no place to fill it up from.
+    catalogue: { parts, offers: offers.filter(({ supplierId }) => supplierId !== SHELF.id), shipping_modes },
     lots: here,
     uses,
     needs,

@@ -330,7 +330,8 @@ describe('the desk', () => {
     }
     // It really kept something.
     expect(asked).toBeLessThan(0.6 * all);
-  });
+    // Beside other work on a shared machine it took longer than a minute.
+  }, 240_000);
 
   it('answers as from scratch whatever was asked of it before', () => {
     const desk = createDesk();

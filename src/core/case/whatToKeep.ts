@@ -1,5 +1,14 @@
 import type { Catalogue } from '../catalogue';
-import { demandOf, keepLevel, packsToFill, type Demand, type KeepLevel, type StockState, type Use } from '../stock';
+import {
+  demandOf,
+  keepLevel,
+  noDemand,
+  packsToFill,
+  type Demand,
+  type KeepLevel,
+  type StockState,
+  type Use,
+} from '../stock';
 import { acceptedOption, needsOf, type TicketState } from '../ticket';
 import { keyBy, money, sum, type LocalDate, type Money, type PartId, type SupplierId, type TicketId } from '../units';
 import type { Weighed } from './assessment';
@@ -99,7 +108,7 @@ export function whatToKeep(question: KeepQuestion): KeepRow[] {
       const purchase = bestPurchase(catalogue, partId, 1, market);
       if (!part || !purchase) return [];
       const { offer } = purchase;
-      const demand: Demand = demands.get(partId) ?? { uses: 0, days: demandDays(from, today), needs: [] };
+      const demand: Demand = demands.get(partId) ?? noDemand(from, today);
       const unitCost = money(Math.round(offer.packPrice.amountMinor / offer.packQuantity), offer.packPrice.currency);
       const leadDays = Math.max(0, purchase.days);
       const level = keepLevel(demand, {
@@ -132,9 +141,6 @@ export function whatToKeep(question: KeepQuestion): KeepRow[] {
     })
     .sort((a, b) => b.gain - a.gain || b.level.level - a.level.level || b.level.expected - a.level.expected);
 }
-
-const demandDays = (from: LocalDate, today: LocalDate): number =>
-  Math.max(1, Math.round((Date.parse(today) - Date.parse(from)) / 86_400_000));
 
 /** What the first missing piece is worth: with what chance it would be one too few, and else one too many. */
 function gainOf({ under, over, short }: KeepLevel, there: number): number {

@@ -31,6 +31,7 @@ export {
   demandOf,
   demandWithin,
   keepLevel,
+  noDemand,
   packsToFill,
   type Demand,
   type KeepLevel,

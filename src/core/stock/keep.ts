@@ -127,6 +127,13 @@ export const packsToFill = (level: number, free: number, coming: number, packSiz
 /** A piece that a job took, or was ordered for one. */
 export type Use = { partId: PartId; units: number; at: LocalDate };
 
+/** What is known of a number that nothing asked for since a day. */
+export const noDemand = (from: LocalDate, today: LocalDate): Demand => ({
+  uses: 0,
+  days: Math.max(1, daysBetween(from, today)),
+  needs: [],
+});
+
 /** The demand by number, over a window of days that ends today. O(uses + needs). */
 export function demandOf(
   uses: readonly Use[],
@@ -134,7 +141,7 @@ export function demandOf(
   from: LocalDate,
   today: LocalDate,
 ): ReadonlyMap<PartId, Demand> {
-  const days = Math.max(1, daysBetween(from, today));
+  const { days } = noDemand(from, today);
   const found = new Map<PartId, { uses: number; days: number; needs: number[] }>();
   const of = (partId: PartId) => {
     const known = found.get(partId) ?? { uses: 0, days, needs: [] };

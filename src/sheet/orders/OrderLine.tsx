@@ -53,9 +53,8 @@ export function OrderLine({ line, order, at, settings, noted }: Props) {
     today: at.today,
   });
   const take = async (verdict: Receipt['verdict'], extra?: 'return' | 'shelf') => {
-    const own = await terms();
     const more = came - line.outstanding;
-    return tried(() =>
+    return tried(async () =>
       checkIn(
         eventStore(),
         order.orderId,
@@ -67,7 +66,7 @@ export function OrderLine({ line, order, at, settings, noted }: Props) {
           measured: sizes.measured,
           ...(extra && more > 0 ? { extra: { packs: more, to: extra } } : {}),
         },
-        own,
+        await terms(),
       ),
     );
   };
@@ -247,12 +246,12 @@ function SendBack({ line, order, terms }: { line: PlacedLine; order: OrderState;
   const [why, setWhy] = useState<ReturnWhy>('failed');
   const [note, setNote] = useState('');
   const send = async () => {
-    const own = await terms();
-    await tried(() =>
-      onOrder(eventStore(), order.orderId, (now, context) =>
+    await tried(async () => {
+      const own = await terms();
+      return onOrder(eventStore(), order.orderId, (now, context) =>
         sendBack(now, { lineId: line.lineId, packs: 1, why, note: note.trim() }, own, context),
-      ),
-    );
+      );
+    });
   };
   return (
     <details className="w-full">
