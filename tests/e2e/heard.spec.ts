@@ -10,12 +10,15 @@ test('the customer’s words propose their findings, one touch each, and the bar
     /“twitches”:.*turns in fits and starts/,
     /“burning smell”:.*smells burnt/,
     /“banging”:.*not: bangs in spin/,
+    /“washing blankets”:.*blankets, rugs or a full drum/,
   ]);
   await expectNoSeriousAxe(page);
   await heard.getByRole('button', { name: /twitches/ }).click();
   await expect(findings.getByRole('button', { name: /Turns in fits and starts/, pressed: true })).toBeVisible();
   await heard.getByRole('button', { name: /banging/ }).click();
   await expect(findings.getByRole('button', { name: /Bangs in spin\s*: no/ })).toBeVisible();
+  // An answer given before the question was asked answers it.
+  await heard.getByRole('button', { name: /washing blankets/ }).click();
   await expect(heard.getByRole('button')).toHaveCount(1);
   await page.reload();
   await expect(words).toHaveValue(/twitches, was washing/, { timeout: 30_000 });

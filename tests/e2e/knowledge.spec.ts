@@ -28,11 +28,15 @@ test('the shop corrects a likelihood, adds a check and a phrase; they count at o
   await expect(card.getByRole('button', { name: 'Remove: Smell at the vent' })).toBeVisible();
 
   const words = page.getByRole('region', { name: 'How customers say it' });
-  await words.getByLabel('Finding', { exact: true }).selectOption({ label: 'Roars, louder with speed' });
+  await words.getByLabel('Finding or answer').selectOption({ label: 'Roars, louder with speed' });
   await words.getByLabel('In their words').fill('like a tractor');
   await words.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(words.getByRole('button', { name: 'Remove: like a tractor' })).toBeVisible();
-  await expect(page.getByText('6 own rows')).toBeVisible();
+  await words.getByLabel('Finding or answer').selectOption({ label: 'Ask: how did it begin? Worse over weeks or months' });
+  await words.getByLabel('In their words').fill('bit by bit');
+  await words.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(words.getByRole('button', { name: 'Remove: bit by bit' })).toBeVisible();
+  await expect(page.getByText('7 own rows')).toBeVisible();
   const file = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Take out the shop’s own rows' }).click();
   expect((await file).suggestedFilename()).toBe('learned.zip');
@@ -40,8 +44,10 @@ test('the shop corrects a likelihood, adds a check and a phrase; they count at o
   // At the bench: the words are heard, the check is asked for or can be said to be done.
   await enter(page, 'NR 1165 B', /NR 1165 B/);
   const findings = await unfold(page, 'Findings');
-  await findings.getByLabel('What the customer says').fill('sounds like a tractor');
-  await expect(findings.getByRole('list', { name: 'Heard in these words' })).toContainText('roars, louder with speed');
+  await findings.getByLabel('What the customer says').fill('sounds like a tractor, came bit by bit');
+  const heard = findings.getByRole('list', { name: 'Heard in these words' });
+  await expect(heard).toContainText('roars, louder with speed');
+  await expect(heard).toContainText('“bit by bit”: worse over weeks or months');
   await (await findingNamed(findings, 'Drum does not turn, motor silent')).click();
   await settled(page);
   await expect(findings.getByText('Smell at the vent').first()).toBeAttached({ timeout: 30_000 });

@@ -22,7 +22,7 @@ import type { Worth } from '../worth';
 /** The rows of the platform's knowledge that the page looks things up in. */
 export type LoreShown = Pick<
   Knowledge,
-  'causes' | 'fixes' | 'findings' | 'phrases' | 'checks' | 'limits' | 'codes' | 'runs' | 'service'
+  'causes' | 'fixes' | 'findings' | 'phrases' | 'answerPhrases' | 'checks' | 'limits' | 'codes' | 'runs' | 'service'
 > & {
   operations: readonly Pick<Operation, 'id' | 'title' | 'refitTitle' | 'refitMinutes'>[];
   roles: readonly Role[];

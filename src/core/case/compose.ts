@@ -128,7 +128,8 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const second =
     cause && (causeOf(lore, round.also) ?? broughtBy(ranking, cause) ?? worthDoing(nearby, lore.knowledge.causes));
   const chosen = chosenKey(state, cause);
-  const offer = job && run(offerChapter, { ...priced, catalogue, donors, lots, jobs, job, second, chosen });
+  const offer =
+    job && run(offerChapter, { ...priced, catalogue, donors, lots, jobs, job, second, also: round.also, chosen });
   const cases = casePrices(state, offer, job?.waitDays ?? 0, today) ?? likelyCases(ranking, jobs);
   const quotes = cases.map(({ gross, days, probability }) => ({ quote: gross, days, probability }));
   const waiting = { newDays: market?.economics.daysToReplace ?? 0, perDay: toMajor(settings.latePerDay) };
@@ -293,12 +294,14 @@ function shownCauses(ranking: CauseRanking, way: Way | null, decided: boolean): 
 const loreShown = new WeakMap<Lore, LoreShown>();
 
 function shownLore(lore: Lore, { roles }: Catalogue): LoreShown {
-  const { causes, fixes, findings, phrases, checks, limits, codes, operations, runs, service } = lore.knowledge;
+  const { causes, fixes, findings, phrases, answerPhrases, checks, limits, codes, operations, runs, service } =
+    lore.knowledge;
   const known = loreShown.get(lore) ?? {
     causes,
     fixes,
     findings,
     phrases,
+    answerPhrases,
     checks,
     limits,
     codes,

@@ -34,6 +34,7 @@ export {
   type Life,
   type Limit,
   type LiveBar,
+  type AnswerPhrase,
   type Phrase,
   type Maker,
   type Model,

@@ -18,6 +18,7 @@ import type {
   LiveBar,
   Operation,
   Outcome,
+  AnswerPhrase,
   Phrase,
   Platform,
   Proof,
@@ -52,6 +53,7 @@ export type Knowledge = {
   conditions: readonly Condition[];
   /** How customers say the findings. */
   phrases: readonly Phrase[];
+  answerPhrases: readonly AnswerPhrase[];
   proofs: readonly Proof[];
   /** What a cause breaks or dirties with it; both are causes of this platform. */
   brings: readonly Brings[];
@@ -152,6 +154,7 @@ export function knowledgeFor(catalogue: Catalogue, platform: Platform, mixture: 
     liveBars: catalogue.live_bars.filter((bar) => applies(bar.designs, platform.tags)),
     conditions: catalogue.conditions.filter((condition) => applies(condition.designs, platform.tags)),
     phrases: catalogue.phrases.filter(({ findingId }) => backgrounds.has(findingId)),
+    answerPhrases: catalogue.answer_phrases.filter(({ checkId }) => checks.some(({ id }) => id === checkId)),
     proofs: catalogue.proofs.filter((proof) => applies(proof.designs, platform.tags)),
     brings,
     rootCauses: catalogue.root_causes.filter(({ causeId }) => has.has(causeId)),

@@ -446,6 +446,13 @@ export const tables = {
     key: ['findingId', 'words'],
     refs: { findingId: 'findings' },
   },
+  /** How customers answer a question before it is asked: words that stand in their sentence. */
+  answer_phrases: {
+    columns: z.object({ checkId: text(), outcomeId: text(), words: text() }),
+    key: ['checkId', 'outcomeId', 'words'],
+    refs: { checkId: 'checks' },
+    pairs: { outcomeId: { with: 'checkId', table: 'outcomes' } },
+  },
   codes: {
     columns: z.object({ id: text(), makerId: id<MakerId>(), code: text(), findingId: text(), meaning: text() }),
     key: ['id'],
@@ -768,6 +775,7 @@ export const KNOWLEDGE_TABLES = [
   'findings',
   'likelihoods',
   'phrases',
+  'answer_phrases',
   'checks',
   'outcomes',
   'outcome_likelihoods',
@@ -828,6 +836,7 @@ export type FailingRun = Row<'runs'>;
 export type ServiceMode = Row<'service_modes'>;
 export type ServiceItem = Row<'service_items'>;
 export type Phrase = Row<'phrases'>;
+export type AnswerPhrase = Row<'answer_phrases'>;
 export type Limit = Row<'limits'>;
 export type Design = Row<'designs'>;
 export type KindQuestion = Row<'kind_questions'>;
@@ -870,6 +879,7 @@ export const emptyCatalogue = (): { [T in TableName]: Row<T>[] } => ({
   findings: [],
   likelihoods: [],
   phrases: [],
+  answer_phrases: [],
   codes: [],
   checks: [],
   outcomes: [],

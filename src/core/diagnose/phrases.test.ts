@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
-import { findingsIn } from '.';
+import { answersIn, findingsIn } from '.';
 
-const { phrases, findings } = demoCatalogue();
+const { phrases, answer_phrases: answers, findings } = demoCatalogue();
 const heard = (text: string) =>
   findingsIn(text, phrases, findings).map(({ findingId, present }) => (present ? findingId : `not ${findingId}`));
 
@@ -43,5 +43,30 @@ describe('findings in a customer’s words', () => {
       }),
     );
     expect(findingsIn('', phrases, findings)).toEqual([]);
+  });
+});
+
+describe('answers in a customer’s words', () => {
+  it.each([
+    ['twitches and hums, was washing blankets', ['ask-pockets blankets']],
+    ['it got louder and louder, getting worse for months, we have hard water', ['ask-onset slowly', 'ask-place scale']],
+    ['all of a sudden dead, was fine yesterday', ['ask-onset suddenly']],
+    ['stops after half an hour, not suddenly', ['ask-warm warm']],
+    ['does not spin', []],
+  ])('“%s”', (text, wanted) => {
+    const found = answersIn(text, answers).map(({ checkId, outcomeId }) => `${checkId} ${outcomeId}`);
+    expect(found.sort()).toEqual([...wanted].sort());
+  });
+
+  it('are found in every phrase that is listed, one to a question, and quote what was said', () => {
+    for (const { checkId, outcomeId, words } of answers) {
+      const text = `Hello. It is like this: ${words}. Can you come?`;
+      const found = answersIn(text, answers).filter((one) => one.checkId === checkId);
+      expect(
+        found.map((one) => one.outcomeId),
+        words,
+      ).toEqual([outcomeId]);
+      expect(text).toContain(found[0]?.words);
+    }
   });
 });

@@ -1,4 +1,4 @@
-import type { Finding, Phrase } from '../catalogue';
+import type { AnswerPhrase, Finding, Phrase } from '../catalogue';
 
 /** A finding that somebody's words speak of. */
 export type Proposed = {
@@ -75,24 +75,19 @@ function placed(said: readonly Word[], phrase: readonly Word[], from: number): n
   return places;
 }
 
+/** What somebody's words speak of, by its key. */
+type Heard<Key> = { key: Key; present: boolean; words: string };
+type Way<Key> = { key: Key; words: string };
+
 /**
- * The findings that a complaint in everyday words speaks of, in the order in which they are said: by `phrases` and by the findings' own words; a "not" before one says that
- * it is not so. What is said more exactly comes before what is part of it ("does not spin" and "spin"). O(words · phrases).
+ * What a text speaks of, in the order in which it is said; each key of `same` once. Of ways that share words the longest says what is meant ("does not spin" and "spin").
+ * O(words · ways).
  */
-export function findingsIn(
-  text: string,
-  phrases: readonly Phrase[],
-  findings: readonly Pick<Finding, 'id' | 'threeWords'>[],
-): Proposed[] {
+function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) => string): Heard<Key>[] {
   const said = wordsOf(text);
-  const known = new Set(findings.map(({ id }) => id));
-  const ways = [
-    ...phrases.filter(({ findingId }) => known.has(findingId)),
-    ...findings.map(({ id, threeWords }) => ({ findingId: id, words: threeWords })),
-  ];
-  type Found = Proposed & { places: number[]; weight: number };
+  type Found = Heard<Key> & { places: number[]; weight: number };
   const found: Found[] = [];
-  for (const { findingId, words } of ways) {
+  for (const { key, words } of ways) {
     const phrase = wordsOf(words).filter(({ text: word }) => !IDLE.has(word));
     if (phrase.length === 0) continue;
     for (let from = 0; from < said.length; from += 1) {
@@ -102,7 +97,7 @@ export function findingsIn(
       const saysNot = phrase.some(({ text: word }) => NEGATIONS.has(word));
       const before = said.slice(Math.max(0, first - NEGATED_WITHIN), first);
       found.push({
-        findingId,
+        key,
         present: saysNot || !before.some(({ text: word }) => NEGATIONS.has(word)),
         words: text.slice(said[first]?.from, said[last]?.to),
         places,
@@ -110,17 +105,49 @@ export function findingsIn(
       });
     }
   }
-  // The longest of those that share words says what is meant.
   found.sort((a, b) => b.weight - a.weight);
   const taken = new Set<number>();
   const kept = new Map<string, Found>();
   for (const one of found) {
-    if (kept.has(one.findingId)) continue;
+    if (kept.has(same(one.key))) continue;
     if (one.places.some((place) => taken.has(place))) continue;
     for (const place of one.places) taken.add(place);
-    kept.set(one.findingId, one);
+    kept.set(same(one.key), one);
   }
   return [...kept.values()]
     .sort((a, b) => (a.places[0] ?? 0) - (b.places[0] ?? 0))
-    .map(({ findingId, present, words }) => ({ findingId, present, words }));
+    .map(({ key, present, words }) => ({ key, present, words }));
 }
+
+/**
+ * The findings that a complaint in everyday words speaks of, in the order in which they are said: by `phrases` and by the findings' own words; a "not" before one says that
+ * it is not so. O(words · phrases).
+ */
+export function findingsIn(
+  text: string,
+  phrases: readonly Phrase[],
+  findings: readonly Pick<Finding, 'id' | 'threeWords'>[],
+): Proposed[] {
+  const known = new Set(findings.map(({ id }) => id));
+  const ways = [
+    ...phrases
+      .filter(({ findingId }) => known.has(findingId))
+      .map(({ findingId, words }) => ({ key: findingId, words })),
+    ...findings.map(({ id, threeWords }) => ({ key: id, words: threeWords })),
+  ];
+  return heardIn(text, ways, (id) => id).map(({ key, ...heard }) => ({ findingId: key, ...heard }));
+}
+
+/** An answer to a question, given in a complaint before it was asked. */
+export type AnsweredAlready = Pick<AnswerPhrase, 'checkId' | 'outcomeId'> & { words: string };
+
+/**
+ * Answers to questions that a complaint gives by itself ("getting louder for weeks"), of each question the plainest one. A "not" before it answers nothing: which of
+ * the others it is then was not said. O(words · phrases).
+ */
+export const answersIn = (text: string, phrases: readonly AnswerPhrase[]): AnsweredAlready[] =>
+  heardIn(
+    text,
+    phrases.map(({ checkId, outcomeId, words }) => ({ key: { checkId, outcomeId }, words })),
+    ({ checkId }) => checkId,
+  ).flatMap(({ key, present, words }) => (present ? [{ ...key, words }] : []));

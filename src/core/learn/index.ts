@@ -20,6 +20,7 @@ export {
   isOwnKnowledge,
   ownCheck,
   ownLikelihood,
+  ownAnswerPhrase,
   ownPhrase,
   rowsOfCheck,
   type CauseCard,

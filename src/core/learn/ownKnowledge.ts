@@ -9,6 +9,7 @@ export const CAUSE_TABLES = [
   'findings',
   'likelihoods',
   'phrases',
+  'answer_phrases',
   'checks',
   'outcomes',
   'outcome_likelihoods',
@@ -99,7 +100,7 @@ export function causeCard(tables: CauseTables, causeId: string): CauseCard | nul
 export type OwnRow = { id: string; table: string; cells: Record<string, string> };
 
 /** Tables of knowledge that the shop writes itself. */
-const OWN_TABLES = ['likelihoods', 'phrases', 'checks', 'outcomes', 'outcome_likelihoods'] as const;
+const OWN_TABLES = ['likelihoods', 'phrases', 'answer_phrases', 'checks', 'outcomes', 'outcome_likelihoods'] as const;
 
 const ownRow = (table: (typeof OWN_TABLES)[number], cells: Record<string, string>): OwnRow => ({
   id: ownRowId(table, cells),
@@ -113,7 +114,13 @@ export const ownLikelihood = (causeId: string, findingId: string, p: number): Ow
 
 /** How customers of this shop say a finding. */
 export const ownPhrase = (findingId: string, words: string): OwnRow =>
-  ownRow('phrases', { findingId, words: words.trim().toLowerCase().replace(/\s+/g, ' ') });
+  ownRow('phrases', { findingId, words: plainWords(words) });
+
+/** How customers of this shop answer a question before it is asked. */
+export const ownAnswerPhrase = (checkId: string, outcomeId: string, words: string): OwnRow =>
+  ownRow('answer_phrases', { checkId, outcomeId, words: plainWords(words) });
+
+const plainWords = (words: string) => words.trim().toLowerCase().replace(/\s+/g, ' ');
 
 export type NewCheck = {
   title: string;

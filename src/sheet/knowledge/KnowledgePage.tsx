@@ -72,7 +72,7 @@ export function KnowledgePage({ initial }: { initial: string }) {
             drop={drop}
           />
         ) : null}
-        {known ? <Phrases findings={known.tables.findings} phrases={known.tables.phrases} own={own} put={put} drop={drop} /> : null}
+        {known ? <Phrases tables={known.tables} own={own} put={put} drop={drop} /> : null}
         <div className="flex flex-wrap items-center gap-3 border-t border-line pt-3">
           <Button onClick={() => void take().catch((error: unknown) => setSaid(`${troubleWords(error)}.`))}>
             Take out the shop’s own rows

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { findingsIn } from '@/core/diagnose';
+import { answersIn, findingsIn } from '@/core/diagnose';
 import { note, TEXT_LIMITS } from '@/core/ticket';
 import { Button } from '@/ui';
 import { codeWords } from '@/words';
@@ -29,17 +29,24 @@ export function Complaint({ state, ask, lore }: Asked & { lore?: FindingsProps['
   );
 }
 
-/** The findings that the customer's words speak of and nobody has answered yet: one touch notes each. */
+/** The findings and answers that the customer's words speak of and nobody has noted yet: one touch notes each. */
 function Heard({ text, lore, state, ask }: Asked & { text: string; lore: FindingsProps['lore'] }) {
   const said = useMemo(() => findingsIn(text, lore.phrases, lore.findings), [text, lore]);
-  const open = said.flatMap((one) => {
+  const answered = useMemo(() => answersIn(text, lore.answerPhrases), [text, lore]);
+  const findings = said.flatMap((one) => {
     const finding = lore.findings.find(({ id }) => id === one.findingId);
     return finding && !state.findings.some(({ findingId }) => findingId === one.findingId) ? [{ ...one, finding }] : [];
   });
-  if (open.length === 0) return null;
+  const answers = answered.flatMap(({ checkId, outcomeId, words }) => {
+    const check = lore.checks.find(({ id }) => id === checkId);
+    const outcome = check?.outcomes.find(({ id }) => id === outcomeId);
+    const open = check && outcome && !state.checks.some((done) => done.checkId === checkId);
+    return open ? [{ check, outcome, words }] : [];
+  });
+  if (findings.length + answers.length === 0) return null;
   return (
     <ul aria-label="Heard in these words" className="flex flex-wrap gap-1.5">
-      {open.map(({ finding, present, words }) => (
+      {findings.map(({ finding, present, words }) => (
         <li key={finding.id}>
           <Button
             onClick={() =>
@@ -55,6 +62,25 @@ function Heard({ text, lore, state, ask }: Asked & { text: string; lore: Finding
           >
             <span className="text-soft">“{words}”:</span>&nbsp;{present ? '' : 'not: '}
             {finding.text.toLowerCase()}
+          </Button>
+        </li>
+      ))}
+      {answers.map(({ check, outcome, words }) => (
+        <li key={check.id}>
+          <Button
+            onClick={() =>
+              void ask(
+                note({
+                  type: 'check-done',
+                  checkId: check.id,
+                  outcomeId: outcome.id,
+                  title: check.title,
+                  outcome: outcome.text,
+                }),
+              )
+            }
+          >
+            <span className="text-soft">“{words}”:</span>&nbsp;{outcome.text.toLowerCase()}
           </Button>
         </li>
       ))}
