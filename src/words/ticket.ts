@@ -99,10 +99,9 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
       );
     }
     case 'decide-cause': {
-      const name = wayWords(
-        lore?.causes.find((cause) => cause.id === next.causeId)?.name ?? '',
-        lore?.fixes.find(({ id }) => id === next.fixId)?.name,
-      );
+      const nameOf = (id: string | null) => lore?.causes.find((cause) => cause.id === id)?.name ?? '';
+      const way = wayWords(nameOf(next.causeId), lore?.fixes.find(({ id }) => id === next.fixId)?.name);
+      const name = next.also === null ? way : `${way}, with ${nameOf(next.also)}`;
       if (next.certain)
         return say(
           `Settle on: ${name.toLowerCase()}`,

@@ -2,12 +2,14 @@ import type { Cause } from '../catalogue';
 import type { OfferDraft, TicketState } from '../ticket';
 import type { Weighed } from './assessment';
 
-/** What is decided of a cause: whether it needs a part goes with it, and how likely it was said to be. */
+/** What is decided of a cause: whether it needs a part goes with it, how likely it was said to be, and what is mended with it. */
 export const settlementOf = (
   { id, name, roleId, companions }: Cause,
   fixId: string | null = null,
   probability: number | null = null,
+  also: Pick<Cause, 'id' | 'name'> | null = null,
 ) => ({
+  ...(also ? { also: { causeId: also.id, name: also.name } } : {}),
   ...(probability === null ? {} : { probability }),
   causeId: id,
   fixId,

@@ -273,16 +273,19 @@ export type FindUsed = (answer: PricedAnswer) => PricedCandidate | null;
 
 const MOST_OFFERED = 3;
 
+/** A second fault on the same machine. `decided`: it is mended with the first because somebody said so. */
+type Second = { cause: Cause; parts: CauseParts; decided: boolean };
+
 /**
  * Up to three ways for the customer, and those that are not among them. The first is the way decided on with the number that fits best; then the repair together with
- * the fault whose way in is shared, if doing it now saves at least a third of its own time; then what gives most mended life for its price: a cheaper number, another
+ * the fault whose way in is shared, if doing it now saves at least a third of its own time or it was settled with the first; then what gives most mended life for its price: a cheaper number, another
  * way of mending. What another way of the same repair beats in price, day, odds and life is left out. The quote has the sums of all. O(ways²).
  */
 export function repairOptions(
   context: OptionContext,
   way: Way,
   parts: CauseParts,
-  second: { cause: Cause; parts: CauseParts } | null,
+  second: Second | null,
   others: readonly OtherWay[],
   findUsed: FindUsed = () => null,
 ): { offered: RepairOption[]; left: { option: RepairOption; why: WhyNot }[]; quote: Quote } {
@@ -379,7 +382,7 @@ export function withAnother(
   context: OptionContext,
   way: Way,
   parts: CauseParts,
-  second: { cause: Cause; parts: CauseParts },
+  second: Omit<Second, 'decided'>,
 ): RepairOption {
   const picks = mergePicks(
     picksOf(parts, decidedBy(context)),
@@ -391,12 +394,12 @@ export function withAnother(
   ]);
 }
 
-/** The repair together with a second fault; null where too little of the second's time is saved. */
+/** The repair together with a second fault; null where too little of the second's time is saved, unless it is settled that both are broken. */
 function whileOpen(
   context: OptionContext,
   way: Way,
   parts: CauseParts,
-  second: { cause: Cause; parts: CauseParts },
+  second: Second,
   lead: RepairOption,
 ): RepairOption | null {
   const both = withAnother(context, way, parts, second);
@@ -405,7 +408,7 @@ function whileOpen(
     timeFactor: context.timeFactor,
     times: context.times,
   }).handsOnMinutes;
-  return alone > 0 && extra <= (2 / 3) * alone ? { ...both, savesMinutes: alone - extra } : null;
+  return second.decided || (alone > 0 && extra <= (2 / 3) * alone) ? { ...both, savesMinutes: alone - extra } : null;
 }
 
 /** Two jobs share what goes with both; a part of the same role at another position is another part. */

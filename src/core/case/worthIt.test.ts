@@ -132,6 +132,30 @@ describe('ways out', () => {
   });
 });
 
+describe('two that are broken together', () => {
+  it('are settled in one go, offered together however little that saves, and taken apart again by settling on the second', () => {
+    const events = onPlatform('fj-a1', '2014-05-01');
+    const { lore } = assessed(events);
+    const causeOf = (id: string) =>
+      defined(
+        lore.causes.find((one) => one.id === id),
+        id,
+      );
+    const [spider, inlet] = [causeOf('spider'), causeOf('inlet-valve')];
+    const both = eventsAfter(events, NOW, settleCause(settlementOf(spider, null, 0.6, inlet)));
+    expect(applyEvents(both).round).toMatchObject({ cause: { causeId: 'spider' }, also: 'inlet-valve' });
+    const offered = assessed(both).offer?.options.filter(({ causeIds }) => causeIds.length === 2) ?? [];
+    expect(offered.map(({ causeIds }) => causeIds)).toEqual([['spider', 'inlet-valve']]);
+    expect(
+      assessed(eventsAfter(events, NOW, settleCause(settlementOf(spider)))).offer?.options.flatMap(
+        ({ causeIds }) => causeIds,
+      ),
+    ).not.toContain('inlet-valve');
+    const second = applyEvents(eventsAfter(both, NOW, settleCause(settlementOf(inlet))));
+    expect(second.round).toMatchObject({ cause: { causeId: 'inlet-valve' }, also: null });
+  });
+});
+
 describe('a job near to it', () => {
   it('is offered together when it pays, or when the shop says so, both priced and bought', () => {
     const events = settled(onPlatform('qu-m1', '2018-05-01'), 'damper-front');

@@ -54,7 +54,10 @@ export function CauseList({ state, lore, causes: ranking, next, ask }: FindingsP
         {listed.map((entry) => {
           const { moves } = entry;
           const proposed =
-            next.doNext.kind === 'decide-cause' && next.doNext.fixId === null && next.doNext.causeId === entry.causeId;
+            next.doNext.kind === 'decide-cause' &&
+            next.doNext.fixId === null &&
+            next.doNext.also === null &&
+            next.doNext.causeId === entry.causeId;
           const settled = state.round.cause?.causeId === entry.causeId;
           return (
             <li key={entry.causeId} className="border-b border-line py-1.5">

@@ -39,7 +39,12 @@ export function FixCard({ step, names, lore, next, settings, ask }: CardProps) {
   const free = roleId === undefined && companions.length === 0;
   const { doNext } = next;
   const said = doNext.kind === 'decide-cause' && doNext.causeId === cause.id ? doNext.probability : null;
-  const proposed = doNext.kind === 'decide-cause' && way !== undefined && doNext.fixId === way.id;
+  const proposed =
+    doNext.kind === 'decide-cause' &&
+    doNext.causeId === cause.id &&
+    doNext.fixId === step.fixId &&
+    doNext.also === step.also &&
+    (way !== undefined || also !== undefined);
   const noHelp = async () => {
     await ask(repairDidNotHelp(cause.id, step.fixId));
     if (also) await ask(repairDidNotHelp(also.id));
@@ -65,10 +70,10 @@ export function FixCard({ step, names, lore, next, settings, ask }: CardProps) {
       <div className="flex flex-wrap gap-2">
         <Button
           tone="main"
-          onClick={() => void ask(settleCause(settlementOf({ ...cause, roleId, companions }, step.fixId, said)))}
+          onClick={() => void ask(settleCause(settlementOf({ ...cause, roleId, companions }, step.fixId, said, also)))}
           {...(proposed ? DO_NEXT : {})}
         >
-          Settle on it
+          {also ? 'Settle on both' : 'Settle on it'}
         </Button>
         <Button onClick={() => void noHelp()}>Done already, no help</Button>
       </div>

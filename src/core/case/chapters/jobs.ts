@@ -218,13 +218,15 @@ export const offerChapter: Chapter<
     jobs: Jobs;
     job: Job;
     second: Cause | null;
+    /** What was settled on together with the cause. */
+    also: CauseId | null;
     chosen: string | null;
   },
   OfferMade | null
 > = {
   name: 'offer',
   byContent: ['settings', 'carriage', 'donors', 'lots'],
-  answer: ({ catalogue, donors, lots, job, jobs, second, chosen, ...world }) => {
+  answer: ({ catalogue, donors, lots, job, jobs, second, also, chosen, ...world }) => {
     const { numbers } = world;
     const parts = numbers.get(job.way.cause);
     if (!parts) return null;
@@ -234,7 +236,7 @@ export const offerChapter: Chapter<
       { ...contextOf(world), chosen },
       job.way,
       parts,
-      second && secondParts ? { cause: second, parts: secondParts } : null,
+      second && secondParts ? { cause: second, parts: secondParts, decided: second.id === also } : null,
       others.flatMap(({ way, isDone }) => {
         const its = numbers.get(way.cause);
         return its ? [{ way, isDone, parts: its }] : [];

@@ -70,7 +70,15 @@ export type DoNext =
   /** Which number it is depends on when the machine was built. */
   | { kind: 'note-serial' }
   /** `fixId`: how it is best mended, where that is not its own way. */
-  | { kind: 'decide-cause'; causeId: CauseId; fixId: string | null; probability: number; certain: boolean }
+  | {
+      kind: 'decide-cause';
+      causeId: CauseId;
+      fixId: string | null;
+      /** What is mended with it in the same go. */
+      also: CauseId | null;
+      probability: number;
+      certain: boolean;
+    }
   | { kind: 'order'; count: number }
   | { kind: 'await-parts'; dueOn: LocalDate | null }
   | { kind: 'work'; step: Step; title: string; minutes: number }
@@ -189,7 +197,8 @@ function toFind({ steps, lead, probabilityOf, settings }: NextFacts): DoNext {
   if (causeId === undefined) return { kind: 'note-findings' };
   const fixId = mend?.fixId ?? null;
   const probability = probabilityOf(causeId);
-  return { kind: 'decide-cause', causeId, fixId, probability, certain: probability >= settings.enoughCertainty };
+  const also = mend?.also ?? null;
+  return { kind: 'decide-cause', causeId, fixId, also, probability, certain: probability >= settings.enoughCertainty };
 }
 
 const DAYS_WITHOUT_A_DATE = 10;

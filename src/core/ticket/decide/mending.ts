@@ -34,7 +34,18 @@ export const settleCause = (cause: {
   needsPart: boolean;
   fixId?: string | null;
   probability?: number;
-}): TicketDecision => open(() => ok([{ type: 'cause-decided', ...cause }]));
+  /** What is broken with it and mended in the same go. */
+  also?: { causeId: CauseId; name: string } | null;
+}): TicketDecision =>
+  open(({ round }) => {
+    const { also = null, ...first } = cause;
+    const decided = { type: 'cause-decided' as const, ...first };
+    if (also) return ok([decided, { type: 'also-chosen', ...also }]);
+    // What was to be mended along with another cause is the cause itself now.
+    return round.also === cause.causeId
+      ? ok([decided, { type: 'also-chosen', causeId: null, name: cause.name }])
+      : ok([decided]);
+  });
 
 /** A job that is offered together with the repair, or is not after all. */
 export const alsoDo = (causeId: CauseId | null, name: string): TicketDecision =>
