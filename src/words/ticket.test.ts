@@ -73,9 +73,9 @@ describe('a ticket’s next step in words', () => {
 
   it('settles on a likely cause, and only tries a doubtful one', () => {
     const causeId = defined(anyAssessment.lore.causes[0]?.id, 'a cause');
-    expect(say({ kind: 'decide-cause', causeId, fixId: null, also: null, probability: 0.9, certain: true }).title).toMatch(
-      /^Settle on/,
-    );
+    expect(
+      say({ kind: 'decide-cause', causeId, fixId: null, also: null, probability: 0.9, certain: true }).title,
+    ).toMatch(/^Settle on/);
     const doubtful = say({ kind: 'decide-cause', causeId, fixId: null, also: null, probability: 0.4, certain: false });
     expect(doubtful.title).toMatch(/^Mend first/);
     expect(plain(doubtful.why)).toContain('40 %');

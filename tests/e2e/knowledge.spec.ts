@@ -32,7 +32,9 @@ test('the shop corrects a likelihood, adds a check and a phrase; they count at o
   await words.getByLabel('In their words').fill('like a tractor');
   await words.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(words.getByRole('button', { name: 'Remove: like a tractor' })).toBeVisible();
-  await words.getByLabel('Finding or answer').selectOption({ label: 'Ask: how did it begin? Worse over weeks or months' });
+  await words
+    .getByLabel('Finding or answer')
+    .selectOption({ label: 'Ask: how did it begin? Worse over weeks or months' });
   await words.getByLabel('In their words').fill('bit by bit');
   await words.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(words.getByRole('button', { name: 'Remove: bit by bit' })).toBeVisible();
