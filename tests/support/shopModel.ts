@@ -417,13 +417,24 @@ export const commands = fc.oneof(
   weighted(3, say('take-back', { ticket })),
 );
 
-/** After a repair that did not help nothing of it stands: no yes, no tick, no part decided. */
+/** After a repair that did not help nothing of it stands: no yes, no part decided, no tick but of what is off and was not put back. */
 async function didNotHelp(shop: Shop, index: number): Promise<void> {
   const { round, closed } = await stateOf(shop, index);
   if (!round.cause) return;
   await did(shop, onTicket(shop.store, idOf(shop, index), repairDidNotHelp(round.cause.causeId)));
   const after = (await stateOf(shop, index)).round;
-  if (!closed && (after.answer || after.offer || after.ticks.length || after.parts.length))
+  const stillOff = new Set(
+    round.finished ? [] : round.ticks.flatMap(({ step }) => (step.phase === 'strip' ? step.operationId : [])),
+  );
+  for (const { step } of round.ticks) if (step.phase === 'refit') stillOff.delete(step.operationId);
+  const ticked = after.ticks.map(({ step }) => `${step.phase} ${step.operationId}`).sort();
+  const isAsItStands =
+    ticked.join() ===
+    [...stillOff]
+      .map((id) => `strip ${id}`)
+      .sort()
+      .join();
+  if (!closed && (after.answer || after.offer || !isAsItStands || after.parts.length))
     shop.faults.push('the yes, the parts or the ticks of a repair that did not help are still there');
 }
 

@@ -205,7 +205,7 @@ describe('assessing a ticket', () => {
     expect(shareOf(after, lead.causeId)).toBeLessThan(shareOf(before, lead.causeId));
   });
 
-  it('offers a second repair anew: another price, no step ticked', () => {
+  it('offers a second repair anew, and leaves open what is open: it is closed with that one', () => {
     const ticked = add(
       eventsOf(207),
       ...(
@@ -217,7 +217,17 @@ describe('assessing a ticket', () => {
     expect(assessed(applyEvents(ticked)).bench?.sheet.done).toBe(3);
     const [lead] = assessed(applyEvents(ticked)).causes.causes;
     const again = assessed(applyEvents(add(ticked, repairDidNotHelp(lead?.causeId ?? asId('none')))));
-    expect(again.bench?.sheet.done).toBe(0);
+    const off = applyEvents(ticked).round.ticks.map(({ step }) => step.operationId);
+    expect(off.length).toBe(3);
+    const steps = again.bench?.sheet.sections.flatMap((section) => section.steps) ?? [];
+    for (const id of off) {
+      const [taken, ...back] = steps.filter(({ step }) => step.operationId === id);
+      expect(taken?.tickedAt, id).toBe(NOW);
+      expect(
+        back.every(({ tickedAt }) => tickedAt === null),
+        id,
+      ).toBe(true);
+    }
     expect(again.next.rung).toBe('find-cause');
     const other = again.causes.lead?.causeId ?? asId('none');
     const state = applyEvents(

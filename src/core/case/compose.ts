@@ -4,7 +4,7 @@ import type { CauseRanking } from '../diagnose';
 import type { Donor } from '../fit';
 import { queueOf } from '../labour';
 import type { Learned } from '../learn';
-import { acceptedOption, cureOf, evidenceOf, fixIdOf, needsOf, type TicketState } from '../ticket';
+import { acceptedOption, cureOf, evidenceOf, fixIdOf, needsOf, tookApart, type TicketState } from '../ticket';
 import { daysBetween, localDateOf, toMajor, type Instant, type LocalDate } from '../units';
 import type { Assessment, CausesShown, LoreShown } from './assessment';
 import type { Run } from './chapter';
@@ -136,7 +136,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const worth = run(worthChapter, { owning, quotes, waiting });
   const tips = run(tipsChapter, { question: owned, quotes, waiting });
   const paths = run(pathsChapter, { owning, cases, routes, economics: market?.economics ?? null, settings });
-  const open = round.ticks.filter(({ step }) => step.phase === 'strip').map(({ step }) => step.operationId);
+  const open = tookApart(round.ticks).map(({ step }) => step.operationId);
   const worthUpTo = owning?.limit ?? null;
   const doable = run(doableChapter, { lore, jobs, settings, open });
   const steps = run(stepsChapter, { lore, priors, doable, evidence, jobs, settings, open, worthUpTo });

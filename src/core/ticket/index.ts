@@ -14,7 +14,18 @@ export {
   type TicketEventType,
 } from './events';
 export { sameStep, type Step } from '../labour';
-export { acceptedOption, clockMinutes, cureOf, fixIdOf, newRound, type Offered, type Round, type Tick } from './round';
+export {
+  acceptedOption,
+  clockMinutes,
+  cureOf,
+  fixIdOf,
+  isBegun,
+  newRound,
+  tookApart,
+  type Offered,
+  type Round,
+  type Tick,
+} from './round';
 export { isReserved, supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
 export { applyEvents, basisNow, customerAfter, type Customer, type TicketState } from './state';
 export { evidenceOf, isTold, type TicketEvidence } from './evidence';

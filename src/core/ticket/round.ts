@@ -53,6 +53,8 @@ export type Round = {
   offer: Offered | null;
   answer: Answered | null;
   ticks: Tick[];
+  /** Operations that the round before left open: their steps are ticked from the start, and they are closed with this one. */
+  leftOpen: readonly string[];
   clock: BenchClock;
   worker: string;
   /** What was looked at before the first step, and is there. */
@@ -84,6 +86,7 @@ export const newRound = (): Round => ({
   offer: null,
   answer: null,
   ticks: [],
+  leftOpen: [],
   clock: { since: null, mark: null, minutes: 0, steps: [] },
   worker: '',
   readied: [],
@@ -103,7 +106,7 @@ export const newRound = (): Round => ({
 
 /** Whether anything was decided or done in it: an empty round is not worth keeping. */
 export const isBegun = (round: Round): boolean =>
-  round.cause !== null || round.partsOn !== null || round.offer !== null || round.ticks.length > 0;
+  round.cause !== null || round.partsOn !== null || round.offer !== null || round.ticks.length > round.leftOpen.length;
 
 /** Numbers, quantities and purchase prices, as one text: what an offer rests on. */
 export const partsKey = (parts: readonly Requirement[]): string =>
@@ -111,6 +114,14 @@ export const partsKey = (parts: readonly Requirement[]): string =>
     .map(({ bought }) => `${bought.partId} ${bought.quantity} ${bought.cost?.amountMinor ?? 'asked'}`)
     .sort()
     .join('|');
+
+/** What is off by the ticks: taken apart and not put back since. O(ticks²). */
+export const tookApart = (ticks: readonly Tick[]): Tick[] =>
+  ticks.filter(
+    ({ step }) =>
+      step.phase === 'strip' &&
+      !ticks.some((other) => other.step.phase === 'refit' && other.step.operationId === step.operationId),
+  );
 
 /** The option that the customer said yes to. */
 export const acceptedOption = ({ offer, answer }: Round): OfferedOption | null =>

@@ -20,7 +20,7 @@ import {
   afterShelved,
   type Deliveries,
 } from './deliveries';
-import { sameStep } from '../labour';
+import { sameStep, type Step } from '../labour';
 import type { Basis, Requirement, TicketEvent, TicketEventData, TicketEventOf } from './events';
 import {
   clockStarted,
@@ -28,6 +28,7 @@ import {
   clockTicked,
   fixIdOf,
   isBegun,
+  tookApart,
   newRound,
   partsKey,
   type Photographed,
@@ -194,11 +195,22 @@ const failedAfter = (
     ? { failedWays, failedFixes: [...failedFixes.filter((id) => id !== causeId), causeId] }
     : { failedFixes, failedWays: [...failedWays.filter((id) => id !== fixId), fixId] };
 
-const nextRound = (state: TicketState, round: Partial<Round> = {}): TicketState => ({
-  ...state,
-  earlier: isBegun(state.round) ? [...state.earlier, state.round] : state.earlier,
-  round: { ...newRound(), ...round },
-});
+/** A round that breaks off leaves the machine as it stands: what is off is off in the next one, too. */
+function nextRound(state: TicketState, round: Partial<Round> = {}): TicketState {
+  const ticks = state.round.finished ? [] : tookApart(state.round.ticks);
+  const isOff = (step: Step) => ticks.some((tick) => sameStep(tick.step, step));
+  return {
+    ...state,
+    earlier: isBegun(state.round) ? [...state.earlier, state.round] : state.earlier,
+    round: {
+      ...newRound(),
+      ticks,
+      leftOpen: ticks.map((tick) => tick.step.operationId),
+      remarks: state.round.remarks.filter((remark) => isOff(remark.step)),
+      ...round,
+    },
+  };
+}
 
 function step(state: TicketState, event: TicketEvent): TicketState {
   const { data, at } = event;
@@ -394,7 +406,12 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       return inRound({ clock: clockStopped(state.round.clock, at) });
     case 'step-cleared':
       // What is opened again is counted again.
-      return inRound({ ticks: state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)), count: null });
+      return inRound({
+        ticks: state.round.ticks.filter((tick) => !sameStep(tick.step, data.step)),
+        // It was not off after all: nothing that has to be closed.
+        leftOpen: state.round.leftOpen.filter((id) => data.step.phase !== 'strip' || data.step.operationId !== id),
+        count: null,
+      });
     case 'bench-finished':
       return inRound({
         finished: { at, operationIds: data.operationIds, proofIds: data.proofIds },

@@ -25,7 +25,10 @@ import {
   applyEvents,
   awaited,
   chooseParts,
+  clearStep,
   evidenceOf,
+  finishBench,
+  isBegun,
   keep,
   lastToTakeBack,
   leftOver,
@@ -234,12 +237,39 @@ describe('a ticket from its events', () => {
 
 describe('rounds', () => {
   it('end with a repair that did not help: nothing of it stands, all of it stays readable', () => {
-    const state = after(...agreed, tickStep({ phase: 'strip', operationId: 's' }, 's', 0), repairDidNotHelp(asId('c')));
+    const ticked = tickStep({ phase: 'work', operationId: 'w' }, 'w', 0);
+    const state = after(...agreed, ticked, repairDidNotHelp(asId('c')));
     expect(state.round).toMatchObject({ cause: null, parts: [], offer: null, answer: null, ticks: [] });
     expect(state.earlier).toHaveLength(1);
     expect(state.earlier[0]).toMatchObject({ cause: { causeId: 'c' }, answer: { answer: 'yes' } });
     expect(evidenceOf(state).failedFixes).toEqual(['c']);
     expect(rungOf(state)).toBe('find-cause');
+  });
+
+  it('leave the machine as it stands: what is off and not back is off in the next one, once, until the work is over', () => {
+    const step = (phase: 'strip' | 'work' | 'refit', operationId: string) =>
+      tickStep({ phase, operationId }, operationId, 0);
+    const apart = [
+      ...agreed,
+      step('strip', 'lid'),
+      step('strip', 'motor'),
+      step('work', 'swap'),
+      step('refit', 'motor'),
+    ];
+    for (const end of [repairDidNotHelp(asId('c')), settled('d')]) {
+      const state = after(...apart, end);
+      expect(state.round.ticks.map((tick) => tick.step)).toEqual([{ phase: 'strip', operationId: 'lid' }]);
+      expect(state.round.leftOpen).toEqual(['lid']);
+      const open = after(...apart, end, repairDidNotHelp(asId('e')), repairDidNotHelp(asId('d')));
+      expect(open.round.leftOpen).toEqual(['lid']);
+      expect(open.earlier.every(isBegun)).toBe(true);
+      expect(after(...apart, end, clearStep({ phase: 'strip', operationId: 'lid' }, 'lid')).round).toMatchObject({
+        ticks: [],
+        leftOpen: [],
+      });
+    }
+    const done = after(...apart, step('refit', 'lid'), finishBench([], []), repairDidNotHelp(asId('c')));
+    expect(done.round.leftOpen).toEqual([]);
   });
 
   it('end with another cause after the yes, but not before it', () => {

@@ -105,11 +105,11 @@ export const benchChapter: Chapter<
       .filter(({ id }) => causeIds.includes(id))
       .map((cause) => (cause.id === causeIds[0] ? wayBy(knowledge, cause, fixId).cause : cause));
     const plan = inWorkingOrder(
-      planWork(
-        knowledge.operations,
-        causes.flatMap((cause) => cause.operations),
-        { timeFactor, times, rescueFactor: rescues },
-      ),
+      planWork(knowledge.operations, [...causes.flatMap((cause) => cause.operations), ...round.leftOpen], {
+        timeFactor,
+        times,
+        rescueFactor: rescues,
+      }),
       refitNeedsOf(handling),
     );
     const disturbed = round.finished?.operationIds ?? plan.strip.map((step) => step.operationId);
