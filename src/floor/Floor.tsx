@@ -2,9 +2,10 @@
 import type { Instant } from '@/core/units';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { useCallback, useMemo } from 'react';
 import { rungNow, waitsNow, type TicketSummary, type Waiting } from '@/core/ticket';
 import { useMoment, useOpenTickets, useSettings, type Moment } from '@/store/react';
-import { cx } from '@/ui';
+import { cx, notice, useBell } from '@/ui';
 import { formatDate, formatMoment, formatSince, RUNG_WORDS, WAITING_NAMES } from '@/words';
 
 const ORDER: Waiting['for'][] = ['you', 'customer', 'parts', 'cure', 'collection'];
@@ -68,12 +69,33 @@ export function Tag({ entry, at, on }: { entry: Entry; at: Moment; on: boolean }
   );
 }
 
+/** Rings when a joint has cured, whatever page is open, and says whose. */
+function useCureBell(tickets: readonly TicketSummary[] | undefined, now: Instant): void {
+  const curing = useMemo(
+    () =>
+      (tickets ?? []).flatMap(({ waiting, number }) =>
+        waiting.for === 'cure' ? [{ until: waiting.until, number }] : [],
+      ),
+    [tickets],
+  );
+  const moments = useMemo(() => curing.map(({ until }) => until), [curing]);
+  const say = useCallback(
+    (passed: readonly string[]) => {
+      for (const { until, number } of curing)
+        if (passed.includes(until)) notice(`Ticket ${number}: the joint has cured.`, { duration: Infinity });
+    },
+    [curing],
+  );
+  useBell(moments, now, say);
+}
+
 /** The machines in the shop, by what each waits for. */
 export function Floor({ className }: { className?: string }) {
   const tickets = useOpenTickets();
   const settings = useSettings();
   const at = useMoment(settings);
   const path = usePathname();
+  useCureBell(tickets, at.now);
   if (!tickets) return <nav aria-label="Machines in the shop" className={className} />;
   return (
     <nav aria-label="Machines in the shop" className={className}>

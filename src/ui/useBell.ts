@@ -21,14 +21,14 @@ function ring(): void {
   setTimeout(() => void audio.close(), (end - audio.currentTime) * 1000 + 500);
 }
 
-/** Rings once when the clock passes a moment that lay ahead while the page was open. */
-export function useBell(until: string | null, now: string): void {
-  const waiting = useRef<string | null>(null);
+/** Rings once when the clock passes a moment that lay ahead while the page was open, and calls `onRing` with those that passed. */
+export function useBell(moments: readonly string[], now: string, onRing?: (passed: readonly string[]) => void): void {
+  const waiting = useRef<readonly string[]>([]);
   useEffect(() => {
-    if (until !== null && until > now) waiting.current = until;
-    else if (waiting.current !== null && waiting.current <= now) {
-      waiting.current = null;
-      ring();
-    }
-  }, [until, now]);
+    const passed = waiting.current.filter((moment) => moment <= now);
+    waiting.current = moments.filter((moment) => moment > now);
+    if (passed.length === 0) return;
+    ring();
+    onRing?.(passed);
+  }, [moments, now, onRing]);
 }

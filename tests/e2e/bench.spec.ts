@@ -248,3 +248,12 @@ test('what will not come is in the plan at once, and the customer is asked befor
     { timeout: 30_000 },
   );
 });
+
+test('a joint that has cured is rung for and said on whatever page is open', async ({ shop: page }) => {
+  await page.goto('/shelf');
+  await expect(page.getByRole('navigation', { name: 'Machines in the shop' })).toContainText('safe at', {
+    timeout: 30_000,
+  });
+  await page.clock.setSystemTime((await page.evaluate(() => Date.now())) + 50 * HOUR);
+  await expect(page.getByText('Ticket 211: the joint has cured.')).toBeVisible({ timeout: 60_000 });
+});

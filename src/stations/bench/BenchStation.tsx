@@ -1,5 +1,5 @@
 'use client';
-import { Fragment, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT } from '../shared/StationProps';
 import { ReadingField } from '../shared/ReadingField';
@@ -82,8 +82,11 @@ function Sheet(props: BenchProps & { bench: Shown }) {
   const { sheet, plan } = bench;
   const until = curingUntil(props);
   const curing = until && formatMoment(until, at.now, at.zone);
-  useBell(cureOf(props.state.round)?.waitUntil ?? null, at.now);
-  useBell(props.state.round.bead?.skinUntil ?? null, at.now);
+  const skinUntil = props.state.round.bead?.skinUntil;
+  useBell(
+    useMemo(() => (skinUntil ? [skinUntil] : []), [skinUntil]),
+    at.now,
+  );
   const together = sheet.sections.flatMap(({ steps }) => steps).filter(({ people }) => people > 1);
   return (
     <div className="flex flex-col gap-4">
