@@ -40,9 +40,9 @@ const subjects: Record<string, () => Promise<Outcome>> = {
   backups: async () => ofFiles(await spoiledBackups(seed, counted(2000), what)),
   browser: async () => ofFiles(await spoiledInBrowser(seed, counted(50), what)),
   orders: async () => {
-    const { orders, lies, twice, lost, believed, crashed } = await ordersUnderLies(seed, counted(1000));
+    const { orders, faulty, lies, twice, lost, believed, crashed } = await ordersUnderLies(seed, counted(1000));
     return {
-      line: `${orders} orders, ${lies} lies: ${twice.length} twice, ${lost.length} lost, ${believed.length} lies without a word, ${crashed.length} broke off`,
+      line: `${orders} orders, ${faulty} faulty sendings, ${lies} lies: ${twice.length} twice, ${lost.length} lost, ${believed.length} lies without a word, ${crashed.length} broke off`,
       wrong: [...twice, ...lost, ...believed, ...crashed],
     };
   },

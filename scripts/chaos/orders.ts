@@ -47,6 +47,8 @@ const isLie = (mood: Mood): boolean => LIES.some((lie) => lie === mood);
 
 export type OrderFigures = {
   orders: number;
+  /** Requests that came to nothing, or to a lie. */
+  faulty: number;
   lies: number;
   /** Taken by the supplier more often than once for what a ticket needs. */
   twice: string[];
@@ -68,6 +70,7 @@ class LyingSupplier {
   private readonly chance: number;
   /** In the end every supplier tells the truth. */
   honest = false;
+  faulty = 0;
   constructor(random: Random, chance: number) {
     this.random = random;
     this.chance = chance;
@@ -81,6 +84,7 @@ class LyingSupplier {
       : random() < this.chance
         ? oneOf<Mood>(random, random() < 0.5 ? FAULTS : LIES)
         : oneOf<Mood>(random, HONEST);
+    if (isLie(mood) || FAULTS.some((fault) => fault === mood)) this.faulty += 1;
     if (mood === 'down') return new Response('', { status: 503 });
     if (mood === 'busy') return new Response('', { status: 429 });
     if (mood === 'throws') throw new TypeError('failed to fetch');
@@ -231,17 +235,17 @@ async function orderAll(tickets: readonly TicketId[]): Promise<OrderId[]> {
   return made.ok ? made.value.orders : [];
 }
 
-/** Orders under faults and lies, sent until every supplier has told the truth. */
-export async function ordersUnderLies(seed: number, count: number): Promise<OrderFigures> {
+/** Orders under faults and lies, sent until every supplier has told the truth. `chance`: of a fault or a lie, each time. */
+export async function ordersUnderLies(seed: number, count: number, chance = 0.6): Promise<OrderFigures> {
   likeABrowser();
   const random = seededRandom(seed);
-  const result: OrderFigures = { orders: 0, lies: 0, twice: [], lost: [], believed: [], crashed: [] };
+  const result: OrderFigures = { orders: 0, faulty: 0, lies: 0, twice: [], lost: [], believed: [], crashed: [] };
   const db = database();
   const settings = { ...defaultSettings(), zone: 'UTC' };
   let index = 0;
   while (result.orders < count) {
     await Promise.all(db.tables.map((table) => table.clear()));
-    const supplier = new LyingSupplier(random, 0.6);
+    const supplier = new LyingSupplier(random, chance);
     const stubbed = globalThis.fetch;
     globalThis.fetch = supplier.answer as typeof fetch;
     try {
@@ -260,6 +264,7 @@ export async function ordersUnderLies(seed: number, count: number): Promise<Orde
         ]);
       }
       result.orders += orders.length;
+      result.faulty += supplier.faulty;
       for (const orderId of orders) {
         const state = (await dexieStore(db).order(orderId))?.state;
         const lies = supplier.lied.get(orderId);
