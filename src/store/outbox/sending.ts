@@ -9,7 +9,6 @@ import {
   judgeAnswer,
   LONGEST_WAIT_MINUTES,
   type Decision,
-  type HeardAnswer,
   type OrderState,
 } from '@/core/order';
 import { addHours, localDateOf, stableJson, type Instant, type LocalDate } from '@/core/units';
@@ -19,48 +18,17 @@ import { eventStore } from '../records/act';
 import { onOrder } from '../records/acts';
 import { shopId } from '../records/settings';
 import { saving } from '../saving';
+import { overHttp, type Heard, type SupplierService } from './supplierService';
 
 /** The formats and their parser: loaded when there is something to send. */
 const documents = () => import('@/core/order/documents');
 
-const TIMEOUT_MS = 6000;
 /** Waits between attempts, minutes; the last one repeats. */
 const BACKOFF_MINUTES = [0.25, 1, 5, LONGEST_WAIT_MINUTES];
 
-type Failed = { kind: 'failed'; why: 'down' | 'timeout' | 'unreadable'; status: number | null };
-/** What came of asking a supplier. */
-type Heard =
-  | { kind: 'answer'; answer: HeardAnswer; status: number }
-  | { kind: 'refused'; status: number; detail: string }
-  | { kind: 'void' }
-  | Failed;
-
-async function ask(order: OrderState, method: 'POST' | 'DELETE', body: string | null): Promise<Heard> {
-  try {
-    const response = await fetch(`/api/suppliers/${order.supplierId}/orders`, {
-      method,
-      headers: {
-        'content-type': 'application/xml',
-        // The same key for every attempt: a repeat after a lost answer gets the first answer again.
-        'idempotency-key': order.orderId,
-        'x-sorter-shop': await shopId(),
-      },
-      ...(body === null ? {} : { body }),
-      signal: AbortSignal.timeout(TIMEOUT_MS),
-    });
-    const { status } = response;
-    if (status >= 500) return { kind: 'failed', why: 'down', status };
-    // Not now: nothing is said about the order itself.
-    if ([408, 425, 429].includes(status)) return { kind: 'failed', why: 'down', status };
-    if (status === (method === 'DELETE' ? 204 : 410)) return { kind: 'void' };
-    if (!response.ok) return { kind: 'refused', status, detail: (await response.text()).slice(0, 300) };
-    const read = (await documents()).readUblOrderResponse(await response.text());
-    return read.ok ? { kind: 'answer', answer: read.value, status } : { kind: 'failed', why: 'unreadable', status };
-  } catch (error) {
-    const slow = error instanceof DOMException && error.name === 'TimeoutError';
-    return { kind: 'failed', why: slow ? 'timeout' : 'down', status: null };
-  }
-}
+/** The suppliers of the catalogue stand behind routes of the application itself. */
+const serviceOf = ({ supplierId }: OrderState): SupplierService =>
+  overHttp(`/api/suppliers/${supplierId}/orders`, shopId);
 
 const retryAfter = (order: OrderState): Instant =>
   addHours(
@@ -83,8 +51,8 @@ async function sendOne(order: OrderState, { shopName, zone }: Settings, tell: Te
     if (!trying.ok) return;
   }
   const heard = cancelling
-    ? await ask(order, 'DELETE', null)
-    : await ask(order, 'POST', orderAsUbl(order, shopName, zone));
+    ? await serviceOf(order).takeBack(order.orderId)
+    : await serviceOf(order).order(order.orderId, orderAsUbl(order, shopName, zone));
   const hear = (current: OrderState): Decision => {
     switch (heard.kind) {
       case 'answer':
