@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { assess, defaultSettings, offerOf, settlementOf, type Settings, type Weighed } from '@/core/case';
+import { assess, defaultSettings, offerOf, settlementOf, speakable, type Settings, type Weighed } from '@/core/case';
 import { chargedMinutes } from '@/core/quote';
 import { knowledgeFor, type Catalogue, type Cause, type Knowledge, type Model } from '@/core/catalogue';
 import { faultStatesOf, nextSteps, ONE_STEP, outcomesGiven } from '@/core/diagnose';
@@ -268,6 +268,21 @@ const CLOSED_WEIGHTS: [string, number][] = [
   ['os-r8', 4],
 ];
 
+/** What the application says of a ticket at a moment; null before its machine is known. */
+function assessedAt(catalogue: Catalogue, stream: Stream, at: Instant): Weighed | null {
+  const assessed = assess(catalogue, applyEvents(stream.events), demoSettings(), nothingLearned(), at);
+  return assessed.kind === 'unread' ? null : assessed;
+}
+
+/** The advice on a price other than the computed one: what speaks for repairing is a straight line in the price. */
+function adviceAt(assessed: Weighed | null, quote: number): TicketEventOf<'quoted'>['worth'] {
+  const worth = (assessed && offerOf(assessed)?.worth) ?? null;
+  if (!assessed || !worth?.told) return null;
+  const advantage = worth.told.advantage + worth.told.quote - quote;
+  const rules = assessed.tips?.rules.map(({ id, limit }) => ({ id, saysRepair: quote <= limit })) ?? [];
+  return { ...worth, told: { ...worth.told, quote, advantage, repair: advantage > 0, rules } };
+}
+
 function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream {
   const opened = addDays(ANCHOR, -Math.round(20 + ((CLOSED - number) / CLOSED) * 1060 + roll.whole(0, 6)));
   let index = roll.random() * CLOSED_WEIGHTS.reduce((sum, [, weight]) => sum + weight, 0);
@@ -288,11 +303,22 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
   const knowledge = knowledgeFor(catalogue, platform);
   const planned = planWork(knowledge.operations, cause.operations);
   lookedFor(stream, knowledge, cause, opened, number);
+  // On dice of its own, so that nothing else of the demo moves.
+  const asked = dice(71_000 + number);
+  const before = asked.chance(0.6) ? assessedAt(catalogue, stream, instant(opened, 8, 58)) : null;
+  if (before?.range)
+    stream.add(instant(opened, 8, 58), {
+      type: 'range-told',
+      ...speakable(before.range, 'EUR'),
+    });
   stream.decide(instant(opened, 9), settled(cause));
   const money = (minor: number) => ({ amountMinor: minor, currency: 'EUR' });
   const net = chargedLabour(planned.expectedMinutes) + (cause.roleId ? roll.whole(1800, 9000) : 0);
   const labour = chargedLabour(planned.expectedMinutes);
-  const goods = net - labour;
+  // What the application would ask; now and then another number, or more than that, was agreed.
+  const decided = assessedAt(catalogue, stream, instant(opened, 10));
+  const listed = decided?.offer?.quote.options[0]?.net.amountMinor ?? net;
+  const goods = Math.max(0, Math.round(listed * (asked.chance(0.15) ? 0.75 + 0.55 * asked.random() : 1)) - labour);
   const line = (kind: 'labour' | 'part', amount: number, minutes: number | null) => ({
     kind,
     description: kind === 'part' ? cause.name : '',
@@ -317,7 +343,7 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
     offer({
       causeId: cause.id,
       fee: { gross: money(4165), waived: true },
-      worth: null,
+      worth: adviceAt(decided, gross / 100),
       options: [
         {
           id: 'best-fit',
@@ -328,7 +354,7 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
           tax: money(gross - netSum),
           gross: money(gross),
           handsOnMinutes: Math.round(planned.handsOnMinutes),
-          readyOn: addDays(opened, 5),
+          readyOn: addDays(opened, 7),
           lines,
           parts: [],
         },

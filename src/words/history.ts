@@ -89,6 +89,8 @@ export function eventWords(data: TicketEventData): string {
       return data.minutes === null
         ? `It came after all: ${data.title}`
         : `It would not come: ${data.title}, ${formatMinutes(data.minutes)} more`;
+    case 'range-told':
+      return `Told that it may cost ${formatMoney(data.low)} to ${formatMoney(data.high)}`;
     case 'more-answered':
       return `${data.agreed ? 'The customer agrees to' : 'The customer does not want'} ${formatMoney(data.gross)} more`;
     case 'bead-laid':

@@ -76,4 +76,16 @@ export {
 } from './worth';
 export { reasonWords, wishWords } from './plan';
 export { CALL_WORDS, dayWords, dueWords, taskBecause } from './day';
-export { calibrationWords, daysWords, minutesWords, shareWords } from './records';
+export {
+  calibrationWords,
+  daysWords,
+  latenessWords,
+  marginWords,
+  minutesWords,
+  monthsWords,
+  pricesWords,
+  ruleName,
+  ruleRecordWords,
+  shareWords,
+  waitWords,
+} from './records';

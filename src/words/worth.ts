@@ -25,8 +25,8 @@ export function customerWords(worth: Told, decided: boolean, currency: string): 
 export function balanceWords(worth: Worth, currency: string): string {
   const perYear = worth.rho > 0;
   const by = Math.abs(perYear ? worth.savingPerYear : worth.advantage);
-  if (by < 1) return 'Repaired or new: it costs the same';
-  return `${worth.repair ? 'Repair' : 'Replace'}, by ${formatRate(by, currency)}${perYear ? ' a year' : ' in all'}`;
+  if (isClose(worth)) return 'Repaired or new: it costs about the same';
+  return `${worth.repair ? 'Repair' : 'Replace'}, by ${by < 1 ? `under ${formatRate(1, currency)}` : formatRate(by, currency)}${perYear ? ' a year' : ' in all'}`;
 }
 
 /** From where to where the difference goes. */

@@ -120,6 +120,10 @@ test('the records say how the shop works, how surely, and open the tickets of ea
   await expect(main).toContainText('200 closed tickets');
   expect(year).toBeLessThan(200);
   await expect(main).toContainText(/Said 95\s% to 100\s%/);
+  await expect(main).toContainText(/Waits for you[\d.\s]+days, \d+\s%/);
+  await expect(main).toContainText(/What was agreed lay between what had been told in \d+\s% of \d+/);
+  await expect(main).toContainText(/Nothing over an age: said otherwise in \d+\s% of 200 offers/);
+  await expect(main).toContainText(/A column a month, .* in the first half, \d+\s% in the second/);
   await expectNoSeriousAxe(page);
   await main.getByText('Wrong at first').click();
   await main

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { XMLParser } from 'fast-xml-parser';
-import { enter, expect, expectNoSeriousAxe, findingNamed, settled, test, unfold } from './support';
+import { enter, expect, expectNoSeriousAxe, findingNamed, openTicket, settled, test, unfold } from './support';
 
 const ticketFor = (page: Page, model: string) => enter(page, model, /opens a ticket for it/);
 
@@ -47,7 +47,7 @@ test('the phone question: from a plate and an age one sentence for the customer,
   await page.keyboard.press('Tab');
   await expect(page.getByText('saved').first()).toBeVisible();
   await page.goto(ticket);
-  await expect(page.getByRole('complementary', { name: 'The scale' })).toContainText(/in all|costs the same/, {
+  await expect(page.getByRole('complementary', { name: 'The scale' })).toContainText(/in all|about the same/, {
     timeout: 30_000,
   });
 });
@@ -115,4 +115,23 @@ test('who pays is asked before anything is priced: the maker’s warranty by the
   await expect(payers).toContainText('The maker’s warranty', { timeout: 30_000 });
   await expect(payers).toContainText('24 months on all of it');
   await expectNoSeriousAxe(page);
+});
+
+test('what is told while the cause is open is kept, and the offer says when it comes to more', async ({
+  shop: page,
+}) => {
+  await openTicket(page, 201);
+  const worth = await unfold(page, 'Worth');
+  await worth.getByRole('button', { name: /^Told the customer: \d+\s€ to \d+\s€/ }).click({ timeout: 30_000 });
+  await expect(worth).toContainText(/Told .*: \d+\s€ to \d+\s€\./, { timeout: 30_000 });
+  await expect(worth.getByRole('button', { name: /^Told the customer/ })).toHaveCount(0);
+  // It turns out to be the dear one.
+  const findings = await unfold(page, 'Findings');
+  await findings.getByRole('button', { name: 'Settle on Drum spider broken' }).click();
+  await settled(page);
+  await expect(await unfold(page, 'Worth')).toContainText(/It comes to [\d.,]+\s€: say so before anything else/, {
+    timeout: 30_000,
+  });
+  await page.reload();
+  await expect(await unfold(page, 'Worth')).toContainText(/It comes to [\d.,]+\s€/, { timeout: 30_000 });
 });

@@ -25,7 +25,7 @@ export function chosenKey({ round }: TicketState, cause: Pick<Cause, 'id' | 'rol
 }
 
 /** The offer to the customer as it stands today: what is printed, accepted and bought. null when there is nothing to price yet. */
-export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): OfferDraft | null {
+export function offerOf({ offer, worth, tips }: Pick<Weighed, 'offer' | 'worth' | 'tips'>): OfferDraft | null {
   const causeId = offer?.options[0]?.causeIds[0];
   if (!offer || causeId === undefined) return null;
   const { quote, options } = offer;
@@ -45,6 +45,7 @@ export function offerOf({ offer, worth }: Pick<Weighed, 'offer' | 'worth'>): Off
         rho: worth.rho,
         spreadRepair: worth.spreadRepair,
         spreadReplace: worth.spreadReplace,
+        rules: (tips?.rules ?? []).map(({ id, saysRepair }) => ({ id, saysRepair })),
       },
     },
     options: quote.options.flatMap(

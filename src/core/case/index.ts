@@ -27,6 +27,7 @@ export type { OfferMade, OfferedWay, QuoteRange } from './chapters/jobs';
 export type { PartShown } from './chapters/part';
 export type { ShownStep } from './chapters/steps';
 export { WORTH_DRAWS } from './chapters/worth';
+export { speakable } from './chapters/jobs';
 export { chosenKey, offerOf, settlementOf } from './drafts';
 export { partsOf } from './requirements';
 export { candidateKey, type Picked } from './options';

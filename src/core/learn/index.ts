@@ -29,4 +29,13 @@ export {
   type OwnRow,
 } from './ownKnowledge';
 export { rescueChance } from './rescues';
-export { recordsOf, type Calibration, type CaseRecord, type RecordedCase, type Records, type Share } from './records';
+export {
+  recordsOf,
+  type Calibration,
+  type CaseRecord,
+  type MonthShare,
+  type RecordedCase,
+  type Records,
+  type RuleRecord,
+  type Share,
+} from './records';

@@ -2,8 +2,9 @@ import { isNoPlate, isUnlistedModel, unlistedModel } from '../identify';
 import type { CaseRecord } from './records';
 import type { TriedStep } from './rescues';
 import type { TimedStep } from './stepTimes';
-import { acceptedOption, fixIdOf, type Round, type TicketState } from '../ticket';
-import type { CauseId, Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
+import { acceptedOption, fixIdOf, type Round, type TicketState, type Waited } from '../ticket';
+import type { Instant, LocalDate, ModelId, PartId, PlatformId, RoleId, TicketId } from '../units';
+import { sum, type CauseId } from '../units';
 
 /** A part that was in a machine when it was proved, or when it did not help. */
 export type FittedPart = {
@@ -52,8 +53,8 @@ export type Lesson = {
   } | null;
 };
 
-/** O(events of the ticket's rounds). */
-export function lessonOf(state: TicketState): Lesson {
+/** `waited`: hours in the shop by what it waited for. O(events of the ticket's rounds). */
+export function lessonOf(state: TicketState, waited: Waited): Lesson {
   const { plate, plateNotListed, closed, round, callBacks } = state;
   const unlisted = plate ? (isUnlistedModel(plate.modelId) ? plate.modelNumber : null) : plateNotListed;
   const number = unlisted === null || isNoPlate(unlisted) ? null : unlisted;
@@ -88,12 +89,12 @@ export function lessonOf(state: TicketState): Lesson {
       rightFirstTime: callBacks > 0 ? false : closed.rightFirstTime,
       steps: [...state.earlier, round].flatMap(({ clock }) => clock.steps),
       tried: [...state.earlier, round].flatMap(triedIn),
-      record: recordOf(state),
+      record: recordOf(state, waited),
     },
   };
 }
 
-function recordOf(state: TicketState): CaseRecord {
+function recordOf(state: TicketState, waited: Waited): CaseRecord {
   const { plate, firstReading, round, earlier, closed, callBacks, openedAt } = state;
   const repaired = closed?.outcome === 'repaired';
   const rounds = [...earlier, round];
@@ -106,12 +107,63 @@ function recordOf(state: TicketState): CaseRecord {
     promisedOn: acceptedOption(last)?.readyOn ?? null,
     toldAt: last.toldAt,
     callBacks,
+    waited,
+    price: priceOf(state, last),
+    earned: repaired ? earnedIn(rounds) : null,
+    advice: adviceOf(rounds),
     plate: plate && firstReading ? { said: firstReading.said, true: firstReading.modelId === plate.modelId } : null,
     causes: rounds.flatMap((one) =>
       one.cause?.said != null && (one !== round || repaired)
         ? [{ said: one.cause.said, true: callBacks === 0 && (one === round || one.handedOverAt !== null) }]
         : [],
     ),
+  };
+}
+
+/** What was told while the cause was open, and what was agreed in the end, more work in it. */
+function priceOf({ rangeTold }: TicketState, last: Round): CaseRecord['price'] {
+  const accepted = acceptedOption(last);
+  if (!rangeTold || !accepted || accepted.gross.currency !== rangeTold.low.currency) return null;
+  const more = last.more?.agreed ? last.more.gross.amountMinor : 0;
+  return {
+    low: rangeTold.low.amountMinor,
+    high: rangeTold.high.amountMinor,
+    agreed: accepted.gross.amountMinor + more,
+    currency: accepted.gross.currency,
+  };
+}
+
+/**
+ * What the customer pays for what was handed over, without tax, and what the parts of all attempts cost the shop. null where an agreed part has no known cost: half a
+ * margin is none. Work beyond what was agreed is not in it: only its gross is known.
+ */
+function earnedIn(rounds: readonly Round[]): CaseRecord['earned'] {
+  const paid = rounds.filter(({ handedOverAt }) => handedOverAt !== null).flatMap((one) => acceptedOption(one) ?? []);
+  const [first] = paid;
+  if (!first) return null;
+  const { currency } = first.net;
+  const parts = rounds.filter((one) => acceptedOption(one) !== null).flatMap((one) => one.parts);
+  const isSold = paid.some(({ lines }) => lines.some(({ kind }) => kind === 'part' || kind === 'companion'));
+  const costs = parts.map(({ bought: { cost } }) => (cost?.currency === currency ? cost.amountMinor : null));
+  if ((isSold && parts.length === 0) || costs.includes(null)) return null;
+  return {
+    net: sum(paid.map(({ net }) => net.amountMinor)),
+    parts: sum(costs.map((cost) => cost ?? 0)),
+    minutes: sum(paid.map(({ handsOnMinutes }) => handsOnMinutes)),
+    currency,
+  };
+}
+
+/** What was advised with the last offer, and what the house rules said of the same. */
+function adviceOf(rounds: readonly Round[]): CaseRecord['advice'] {
+  const offer = rounds.findLast((one) => one.offer?.worth?.told?.rules?.length)?.offer;
+  const told = offer?.worth?.told;
+  if (!offer || !told) return null;
+  return {
+    repair: told.repair,
+    advantage: told.advantage,
+    currency: offer.fee.gross.currency,
+    rules: (told.rules ?? []).map(({ id, saysRepair }) => ({ id, repair: saysRepair })),
   };
 }
 

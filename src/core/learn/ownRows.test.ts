@@ -4,7 +4,7 @@ import { demoCatalogue } from '../../../tests/support/demo';
 import { partsFor } from '../fit';
 import { typedPart, unlistedModel } from '../identify';
 import type { OrderState } from '../order';
-import { applyEvents, type TicketEvent, type TicketEventData } from '../ticket';
+import { applyEvents, waitedIn, type TicketEvent, type TicketEventData } from '../ticket';
 import { asDay, asId, asInstant, defined, money, type EventId, type RequirementId, type TicketId } from '../units';
 import { fitProbability, lessonOf, ownRowId, ownRows, unlistedShare, type Lesson } from '.';
 
@@ -17,22 +17,19 @@ function ticket(number: number, ...data: TicketEventData[]): Lesson {
   sequence = 0;
   const stream = `ticket:t${number}`;
   const all: TicketEventData[] = [{ type: 'opened', number, customerId: null, machineId: null }, ...data];
-  return lessonOf(
-    applyEvents(
-      all.map((entry): TicketEvent => {
-        sequence += 1;
-        return {
-          id: asId<EventId>(`${stream} ${sequence}`),
-          stream,
-          sequence,
-          version: 2,
-          at: asInstant(`2026-0${Math.min(9, number)}-10T08:00:00.000Z`),
-          groupId: `g${sequence}`,
-          data: entry,
-        };
-      }),
-    ),
-  );
+  const events = all.map((entry): TicketEvent => {
+    sequence += 1;
+    return {
+      id: asId<EventId>(`${stream} ${sequence}`),
+      stream,
+      sequence,
+      version: 2,
+      at: asInstant(`2026-0${Math.min(9, number)}-10T08:00:00.000Z`),
+      groupId: `g${sequence}`,
+      data: entry,
+    };
+  });
+  return lessonOf(applyEvents(events), waitedIn(events));
 }
 
 const on = { modelId, serial: null, causeId: asId<never>('pump-blocked') };

@@ -15,6 +15,10 @@ const one: RecordedCase = {
   promisedOn: asDay('2026-11-04'),
   toldAt: null,
   callBacks: 0,
+  waited: { you: 12, customer: 24, parts: 36, cure: 0, collection: 6 },
+  price: { low: 8000, high: 19050, agreed: 14999, currency: 'EUR' },
+  earned: { net: 12604, parts: 4210, minutes: 40, currency: 'EUR' },
+  advice: { repair: true, advantage: 212.5, currency: 'EUR', rules: [{ id: 'share-of-new', repair: false }] },
   plate: { said: 0.98765, true: true },
   causes: [
     { said: 0.6, true: false },
@@ -41,6 +45,15 @@ describe('records as a file', () => {
       causeSaid: '0.81',
       causeTrue: 'yes',
       takenMinutes: '55',
+      waitedForParts: '1.5',
+      waitedForCure: '0',
+      toldFrom: '80',
+      toldTo: '190.5',
+      agreed: '149.99',
+      paidNet: '126.04',
+      partsCost: '42.1',
+      currency: 'EUR',
+      advised: 'repair',
     });
   });
 

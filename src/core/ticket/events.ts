@@ -303,6 +303,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
             rho: z.number(),
             spreadRepair: z.tuple([z.number(), z.number()]),
             spreadReplace: z.tuple([z.number(), z.number()]),
+            /** What the house rules said of the same repair. */
+            rules: z.array(z.object({ id, saysRepair: z.boolean() })).optional(),
           })
           .optional(),
       })
@@ -408,6 +410,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   }),
   /** The bead is on: all bolts are in before it skins. */
   z.object({ type: z.literal('bead-laid'), operationId: id, skinUntil: instantSchema }),
+  /** What it may cost, told while the cause was open: eight in ten lie between. Gross. */
+  z.object({ type: z.literal('range-told'), low: moneySchema, high: moneySchema }),
   /** The customer, asked for more work than was agreed: minutes in all beyond it, and what they come to. */
   z.object({ type: z.literal('more-answered'), minutes: z.number().min(0), gross: moneySchema, agreed: z.boolean() }),
   /** It stays open, and waits. */

@@ -28,6 +28,7 @@ export {
 } from './round';
 export { isReserved, supplyOf, type Deliveries, type Delivery, type Supply } from './deliveries';
 export { applyEvents, basisNow, customerAfter, type Customer, type TicketState } from './state';
+export { waitedIn, type Waited, type WaitedFor } from './waited';
 export { evidenceOf, isTold, type TicketEvidence } from './evidence';
 export {
   awaited,

@@ -83,6 +83,8 @@ export type TicketState = {
   findings: Facts<'finding-noted'>[];
   codes: Facts<'code-noted'>[];
   checks: Facts<'check-done'>[];
+  /** What the customer was told that it may cost, the last time while the cause was open. */
+  rangeTold: (Facts<'range-told'> & { at: Instant }) | null;
   readings: (Facts<'reading-noted'> & { at: Instant })[];
   /** What was measured of the same before, oldest first: what was wrong stays beside what it is now. */
   readingsBefore: (Facts<'reading-noted'> & { at: Instant })[];
@@ -138,6 +140,7 @@ const blank = (event: TicketEvent): TicketState => ({
   findings: [],
   codes: [],
   checks: [],
+  rangeTold: null,
   readings: [],
   readingsBefore: [],
   measured: {},
@@ -169,6 +172,17 @@ export function applyEvents(events: readonly TicketEvent[]): TicketState {
   const state = liveEvents(events).reduce(step, blank(first));
   const last = events.reduce((latest, event) => (event.sequence > latest.sequence ? event : latest), first);
   return { ...state, sequence: last.sequence, lastAt: last.at };
+}
+
+/** The states that a ticket went through, with when each began, in order. O(events). */
+export function* statesOf(events: readonly TicketEvent[]): Generator<{ state: TicketState; from: Instant }> {
+  const [first] = events;
+  if (!first) return;
+  let state = blank(first);
+  for (const event of liveEvents(events)) {
+    state = { ...step(state, event), lastAt: event.at };
+    yield { state, from: event.at };
+  }
 }
 
 /** What a decision made now would rest on. */
@@ -282,6 +296,8 @@ function step(state: TicketState, event: TicketEvent): TicketState {
       const own = data.value === '' ? others : { ...others, [data.property]: data.value };
       return { ...state, measured: { ...state.measured, [data.roleId]: own } };
     }
+    case 'range-told':
+      return { ...state, rangeTold: { ...factsOf(data), at } };
     case 'also-chosen':
       return inRound({ also: data.causeId });
     case 'cause-decided': {

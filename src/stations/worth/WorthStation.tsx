@@ -29,6 +29,7 @@ import { printQuote } from './quotePdf';
 import type { WorthProps } from './WorthProps';
 import { CustomerAnswer } from './CustomerAnswer';
 import { NotAmongThem } from './NotAmongThem';
+import { RangeTold } from './RangeTold';
 import { RepairOrReplace } from './RepairOrReplace';
 import { Terms } from './Terms';
 import { WhileOpen } from './WhileOpen';
@@ -142,6 +143,7 @@ export function WorthStation(props: WorthProps) {
               : undefined
         }
       />
+      <RangeTold {...props} />
       {accepted ? null : <WhoPays {...props} />}
       {worth && !accepted ? (
         <p className="max-w-3xl text-xl leading-snug font-semibold" data-testid="to-the-customer">

@@ -2,7 +2,7 @@ import Dexie from 'dexie';
 import { applyOrderEvents, hasOpenReturns } from '@/core/order';
 import { lessonOf } from '@/core/learn';
 import { applyStockEvents, type StockState } from '@/core/stock';
-import { applyEvents, summarise, type Refusal } from '@/core/ticket';
+import { applyEvents, summarise, waitedIn, type Refusal } from '@/core/ticket';
 import {
   defined,
   ok,
@@ -88,7 +88,7 @@ export function summaryOf(stream: string, events: readonly AnyEvent[]): SummaryR
     const state = applyEvents(events);
     const summary = summarise(state);
     const { number, closed } = summary;
-    const lesson = lessonOf(state);
+    const lesson = lessonOf(state, waitedIn(events));
     return { stream, kind: 'ticket', open: closed ? 0 : 1, number, modelId: lesson.modelId ?? '', summary, lesson };
   }
   if (isOrderEvents(events)) {

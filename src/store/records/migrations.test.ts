@@ -66,6 +66,22 @@ const stateOf = ({ tables }: { tables: PlainTables }, stream = 'ticket:a'): Tick
 type Fixture = () => void | Promise<void>;
 /** Data as each version really stored it, before its migration, and what must hold afterwards. */
 const FIXTURES: Record<string, Fixture> = {
+  'records-hold-days-prices-and-advice': async () => {
+    const db = freshDatabase();
+    const closed =
+      [...demoTickets().values()].find((events) => applyEvents(events).closed?.outcome === 'repaired') ?? [];
+    const stream = closed[0]?.stream ?? '';
+    await db.events.bulkAdd(closed);
+    const before = { stream, kind: 'ticket', open: 0, number: 1, modelId: '' };
+    await db
+      .table('summaries')
+      .add({ ...before, summary: {}, lesson: { closed: { record: { outcome: 'repaired' } } } });
+    await db.meta.put({ key: 'recordVersion', value: 11 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    const after = await db.summaries.get(stream);
+    const waited = after?.kind === 'ticket' ? after.lesson.closed?.record?.waited : undefined;
+    expect((waited?.you ?? 0) + (waited?.customer ?? 0)).toBeGreaterThan(0);
+  },
   'orders-hold-what-goes-back': async () => {
     const db = freshDatabase();
     const orders = demoOrders();

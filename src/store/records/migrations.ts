@@ -42,6 +42,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 10, name: 'summaries-hold-the-day-and-the-records', up: (tables) => ({ tables, aside: [] }) },
   // Orders know what goes back, what does not come, and their invoices.
   { to: 11, name: 'orders-hold-what-goes-back', up: (tables) => ({ tables, aside: [] }) },
+  // What a machine waited for, what it earned, what was told and advised: in the summaries.
+  { to: 12, name: 'records-hold-days-prices-and-advice', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

@@ -13,6 +13,8 @@ import {
   weightedQuantile,
   type CauseId,
   type LocalDate,
+  fromMajor,
+  type Money,
 } from '../../units';
 import type { Chapter } from '../chapter';
 import {
@@ -275,6 +277,21 @@ export function broughtBy(ranking: CauseRanking, first: Cause): Cause | null {
 }
 
 export type QuoteRange = { low: number; high: number; expected: number };
+
+/** Steps in which a price is said: fives up to this, tens above. Major units. */
+const IN_FIVES_UP_TO = 200;
+
+/** A range as it is told: whole fives or tens, outward, so that what is said holds no less than what was computed. */
+export function speakable(
+  { low, high }: Pick<QuoteRange, 'low' | 'high'>,
+  currency: string,
+): { low: Money; high: Money } {
+  const step = (value: number) => (value <= IN_FIVES_UP_TO ? 5 : 10);
+  return {
+    low: fromMajor(Math.floor(low / step(low)) * step(low), currency),
+    high: fromMajor(Math.ceil(high / step(high)) * step(high), currency),
+  };
+}
 
 const RANGE_CAUSES = 8;
 

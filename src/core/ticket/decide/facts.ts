@@ -19,6 +19,7 @@ export type FactType =
   | 'part-typed'
   | 'old-number-read'
   | 'complaint-noted'
+  | 'range-told'
   | 'finding-noted'
   | 'code-noted'
   | 'check-done'
