@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
 import { expect, expectNoSeriousAxe, openTicket, supplierFault, suppliersBooks, test } from './support';
 
@@ -38,6 +39,16 @@ test('a supplier that is down is told, tried again by itself or by hand, and nev
   await underWay(page).getByRole('button', { name: 'Try again now' }).first().click();
   await expect(underWay(page).getByText('not answered yet')).toHaveCount(0, { timeout: 30_000 });
   await expect(underWay(page).getByRole('button', { name: 'Try again now' })).toHaveCount(0);
+
+  // What is on its way, as days in a calendar.
+  const [calendar] = await Promise.all([
+    page.waitForEvent('download'),
+    underWay(page).getByRole('button', { name: 'Arrivals and returns into a calendar' }).click(),
+  ]);
+  const days = readFileSync(await calendar.path(), 'utf8');
+  expect(days.match(/BEGIN:VEVENT/g)?.length).toBeGreaterThanOrEqual(made);
+  expect(days).toMatch(/SUMMARY:Parcel from /);
+  expect(days).toMatch(/DTSTART;VALUE=DATE:\d{8}/);
 
   // The suppliers' own books: as many orders as were made, though the request came three times.
   expect(await suppliersBooks(page)).toBe(made);

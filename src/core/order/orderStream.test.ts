@@ -16,6 +16,7 @@ import {
 } from '../units';
 import {
   applyOrderEvents,
+  arrivalsOf,
   cancelOrder,
   checkInLine,
   answerByHand,
@@ -394,6 +395,31 @@ describe('an order that a person sends', () => {
     expect(noteAnswer(begun, answerByHand(begun, '', [said(null)])).ok).toBe(false);
     expect(cancelOrder(begun).ok).toBe(false);
     expect(cancelOrder(changed).ok).toBe(true);
+  });
+
+  it('says what arrives when: each day of it once, nothing that is here or will not come', () => {
+    const tried = [byHand, { type: 'send-tried', attempt: 1 } as const];
+    const answered = [
+      ...tried,
+      ...done(noteAnswer(state(...tried), answerByHand(state(...tried), 'R 1', [said('FJ-1')]))),
+    ];
+    const here = (packs: number): OrderEventData => ({
+      type: 'line-received',
+      lineId: asId<LineId>('o1'),
+      numberRead: 'FJ-1',
+      verdict: 'as-ordered',
+      packs,
+      measured: [],
+    });
+    const [parcel] = arrivalsOf([state(...answered)]);
+    expect(parcel).toMatchObject({ number: 'HW-1', dueOn: '2026-11-30', lines: [{ partNumber: 'FJ-1', packs: 2 }] });
+    expect(arrivalsOf([state(...answered, here(1))])[0]?.lines).toMatchObject([{ packs: 1 }]);
+    expect(arrivalsOf([state(...answered, here(2))])).toEqual([]);
+    expect(
+      arrivalsOf([
+        state(...tried, ...done(noteAnswer(state(...tried), answerByHand(state(...tried), 'R 1', [said(null)])))),
+      ]),
+    ).toEqual([]);
   });
 
   it('whose lines will not come frees its parts', () => {

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import type { Wish } from '@/core/order';
+import { arrivalsOf, type Wish } from '@/core/order';
 import type { HeardDespatch } from '@/core/order/documents';
 import { SHELF } from '@/core/stock';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
@@ -36,6 +36,19 @@ export function OrdersPage() {
   if (!row || !settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
 
   const named = ordersNamed(open, sought);
+  const arrivals = arrivalsOf(open);
+  const goingBack = open.flatMap(({ number, supplierName, returns }) =>
+    returns.flatMap(({ stand, returnId, sendBy }) =>
+      stand === 'open' ? [{ returnId, number, supplierName, sendBy }] : [],
+    ),
+  );
+  const intoCalendar = async () => {
+    try {
+      await (await import('./arrivalsCalendar')).saveArrivals(arrivals, goingBack);
+    } catch (error) {
+      notice(`No calendar was made: ${troubleWords(error)}.`);
+    }
+  };
   const plan = async (around: readonly Wish[]) => {
     setWishes(around);
     setPlanning({ kind: 'running' });
@@ -129,6 +142,11 @@ export function OrdersPage() {
             note={despatch}
             onNote={setDespatch}
           />
+        ) : null}
+        {arrivals.length + goingBack.length > 0 ? (
+          <Button tone="quiet" onClick={() => void intoCalendar()}>
+            Arrivals and returns into a calendar
+          </Button>
         ) : null}
         {open.length > 0 && named.length === 0 ? (
           <p className="mt-2">
