@@ -117,6 +117,8 @@ function Task({ task, isBeyond }: { task: DayTask; isBeyond: boolean }) {
           <strong className="text-[17px]">
             {title}
             {tickets.length > 1 ? ` of ${plural(tickets.length, 'machine')}` : ''}
+            {task.twoPeople ? ' · two people' : ''}
+            {task.wet ? ' · at the wet place' : ''}
           </strong>
           <span className="text-soft">
             {tickets

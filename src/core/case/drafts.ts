@@ -66,6 +66,7 @@ export function offerOf({ offer, worth, tips }: Pick<Weighed, 'offer' | 'worth' 
                 tax,
                 gross,
                 handsOnMinutes: Math.round(handsOnMinutes),
+                takes: option.takes,
                 readyOn,
                 lines,
                 deposit,

@@ -304,10 +304,12 @@ export const tables = {
       posture: later(maybeChoice(POSTURES)),
       /** It opens the tub: of a welded one that is a matter of the shop. */
       opensTub: later(maybeChoice(['yes'])),
+      /** Water comes out: it is done where the floor may get wet. */
+      wet: later(maybeChoice(['yes'])),
     }),
     key: ['id', 'platformId'],
     refs: { platformId: 'platforms', needs: 'operations', consumables: 'roles' },
-    optional: ['power', 'water', 'posture', 'opensTub'],
+    optional: ['power', 'water', 'posture', 'opensTub', 'wet'],
   },
   /**
    * How an operation is done by hand, both ways: `id` names it. `connections`: what is pulled off before it comes away and is on before it closes. `screws`: "4 x M5x16 hex, rear

@@ -125,4 +125,35 @@ describe('the day', () => {
   it('is empty for an empty shop', () => {
     expect(day([])).toMatchObject({ tasks: [], calls: [], parcels: [], cures: [], handsOnMinutes: 0 });
   });
+
+  it('draws work that needs a helper, or the wet place, behind work that does already, and never past what is much more urgent', () => {
+    const two = { people: 2, wet: false };
+    const work = (id: string, benchMinutes: number, takes: NonNullable<TicketSummary['takes']>, days = 3) =>
+      machine(id, 'work', { benchMinutes, takes, promisedOn: addDays(TODAY, days) });
+    const plain = { people: 1, wet: false };
+    // By time alone it would be a, b, c, d.
+    const jobs = [work('a', 30, plain), work('b', 40, two), work('c', 42, plain), work('d', 60, two)];
+    expect(idsOf(jobs)).toEqual(['a', 'c', 'b', 'd']);
+    expect(idsOf([work('a', 40, two), work('b', 42, plain), work('c', 60, two)]).join()).not.toBe('a,b,c');
+    expect(idsOf([work('late', 50, { people: 2, wet: true }, -1), work('early', 45, plain, 9)])).toEqual([
+      'late',
+      'early',
+    ]);
+    expect(day(jobs).tasks.map(({ twoPeople }) => twoPeople)).toEqual([false, false, true, true]);
+    // Nothing is lost or done twice, and where nothing needs either it is as before.
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 5, max: 200 }), fc.boolean(), fc.boolean()), { maxLength: 8 }),
+        (drawn) => {
+          const all = drawn.map(([minutes, wet, both], at) => work(`m${at}`, minutes, { people: both ? 2 : 1, wet }));
+          expect([...idsOf(all)].sort()).toEqual(all.map(({ ticketId }) => String(ticketId)).sort());
+          const bare = all.map((ticket) => ({ ...ticket, takes: plain }));
+          const { tasks } = day(bare);
+          expect(tasks.map(({ urgency }) => urgency)).toEqual(
+            [...tasks.map(({ urgency }) => urgency)].sort((a, b) => b - a),
+          );
+        },
+      ),
+    );
+  });
 });

@@ -56,7 +56,14 @@ export type DayTask = {
   urgency: number;
   /** It still fits into today. */
   fits: boolean;
+  /** Somebody has to help. */
+  twoPeople: boolean;
+  /** It is done where the floor may get wet. */
+  wet: boolean;
 };
+
+/** By so many setups (a helper is called, the machine goes to the wet place) the urgency of a task falls by e. */
+const SETUPS = 1;
 
 export type Call = {
   ticketId: TicketId;
@@ -125,8 +132,8 @@ const named = ({ ticketId, number, machine, words, customer }: TicketSummary) =>
 
 /**
  * The tasks of the day, the one that pays most first: apparent tardiness cost (Vepsalainen and Morton, 1987), 1/p · exp(−max(0, slack)/(2·p̄)), with p the minutes of the task, slack the
- * hands-on minutes until its machine is promised less what the bench still owes it. So short acts that let others wait go first, and what is late before what has time. Orders of all machines
- * are one task. O(tickets log tickets).
+ * hands-on minutes until its machine is promised less what the bench still owes it. So short acts that let others wait go first, and what is late before what has time. Work that needs a helper or the wet place, too, is drawn behind work that does already: the same rule with
+ * setups (Lee, Bhaskaran and Pinedo, IIE Transactions 29, 1997), · exp(−s/s̄). Orders of all machines are one task. O(tickets²).
  */
 export function planDay({ tickets, onTheWay, goingBack = [], now, settings }: DayQuestion): Day {
   const today = localDateOf(now, settings.zone);
@@ -137,16 +144,16 @@ export function planDay({ tickets, onTheWay, goingBack = [], now, settings }: Da
   const mean = Math.max(1, sum(pooled.map(({ minutes }) => minutes)) / Math.max(1, pooled.length));
   const left = minutesLeft(now, settings);
   let used = 0;
-  const tasks = pooled
+  const urgent = pooled
     .map(({ slack, ...task }) => ({
       ...task,
       urgency: (task.tickets.length / task.minutes) * Math.exp(-Math.max(0, slack) / (LOOK_AHEAD * mean)),
     }))
-    .sort((a, b) => b.urgency - a.urgency || a.daysLeft - b.daysLeft)
-    .map((task): DayTask => {
-      used += task.minutes;
-      return { ...task, fits: used <= left };
-    });
+    .sort((a, b) => b.urgency - a.urgency || a.daysLeft - b.daysLeft);
+  const tasks = gathered(urgent).map((task): DayTask => {
+    used += task.minutes;
+    return { ...task, fits: used <= left };
+  });
   return {
     tasks,
     calls: here.flatMap(({ ticket, waiting }) => callOf(ticket, waiting.for, waiting.since, now)),
@@ -164,6 +171,26 @@ export function planDay({ tickets, onTheWay, goingBack = [], now, settings }: Da
   };
 }
 
+type Needs = Pick<DayTask, 'twoPeople' | 'wet'>;
+
+/** In the order in which they pay, each after what was done before it. Acts that are no work on a machine neither need nor lose a helper. */
+function gathered<T extends Needs & { urgency: number; rung: Rung }>(urgent: readonly T[]): T[] {
+  const left = [...urgent];
+  const order: T[] = [];
+  let now: Needs = { twoPeople: false, wet: false };
+  while (left.length > 0) {
+    const worth = (task: T) => {
+      const setups = Number(task.twoPeople && !now.twoPeople) + Number(task.wet && !now.wet);
+      return task.urgency * Math.exp(-setups / SETUPS);
+    };
+    const best = left.reduce((a, b) => (worth(b) > worth(a) ? b : a));
+    left.splice(left.indexOf(best), 1);
+    order.push(best);
+    if (best.rung === 'work') now = best;
+  }
+  return order;
+}
+
 type Draft = Omit<DayTask, 'urgency' | 'fits'> & { slack: number };
 
 function taskOf(ticket: TicketSummary, now: Instant, today: LocalDate, settings: DayQuestion['settings']): Draft {
@@ -178,6 +205,8 @@ function taskOf(ticket: TicketSummary, now: Instant, today: LocalDate, settings:
     minutes,
     handsOn: AT_THE_BENCH.includes(rung),
     daysLeft,
+    twoPeople: rung === 'work' && (ticket.takes?.people ?? 1) > 1,
+    wet: rung === 'work' && ticket.takes?.wet === true,
     slack: daysLeft * BENCH_MINUTES_A_DAY - Math.max(bench, minutes),
   };
 }

@@ -26,6 +26,8 @@ export type PlannedOperation = {
   posture?: 'upright' | 'leaning' | 'back' | 'face' | undefined;
   /** It opens the tub. */
   opensTub?: 'yes' | undefined;
+  /** Water comes out. */
+  wet?: 'yes' | undefined;
   rescue?: string | undefined;
   rescueChance: number;
   rescueMinutes: number;

@@ -41,6 +41,8 @@ export type WorkPlan = {
   lacking: string[];
   consumables: { id: string; quantity: number }[];
   people: number;
+  /** Water comes out on the way. */
+  wet: boolean;
   cautions: string[];
   pointsOfNoReturn: { operationId: string; what: string }[];
   provenShortest: boolean;
@@ -116,6 +118,7 @@ export function planWork(
     lacking: unique(order.flatMap((operation) => operation.lacks ?? [])),
     consumables: mergeQuantities(order.flatMap((operation) => operation.consumables)),
     people: Math.max(1, ...order.map((operation) => operation.people)),
+    wet: order.some((operation) => operation.wet === 'yes'),
     cautions: unique(order.flatMap((operation) => operation.cautions)),
     pointsOfNoReturn: order.flatMap((operation) =>
       operation.noReturn ? [{ operationId: operation.id, what: operation.noReturn }] : [],

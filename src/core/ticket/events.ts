@@ -104,6 +104,8 @@ export const offeredOptionSchema = z.object({
   tax: moneySchema,
   gross: moneySchema,
   handsOnMinutes: z.number(),
+  /** Beside the time: people at once, and a floor that may get wet; older offers do not say. */
+  takes: z.object({ people: z.number().int().min(1), wet: z.boolean() }).optional(),
   readyOn: localDateSchema.nullable(),
   lines: z.array(quoteLineSchema),
   /** Asked for before the parts are ordered. */

@@ -27,6 +27,8 @@ export type TicketSummary = {
   promisedOn?: LocalDate | null;
   /** Hands-on minutes that the bench still owes it; missing in a summary that was kept before it was counted. */
   benchMinutes?: number;
+  /** What the work takes beside its time; null while nothing is agreed or it is over, missing where the offer did not say. */
+  takes?: { people: number; wet: boolean } | null;
   /** What is gone from a donor, by role and position; null for a machine that is none. */
   donor: { taken: { roleId: RoleId; position: string; forTicket?: number | null }[] } | null;
 };
@@ -54,6 +56,7 @@ export function summarise(state: TicketState): TicketSummary {
     closed: state.closed !== null,
     promisedOn: acceptedOption(round)?.readyOn ?? null,
     benchMinutes: benchMinutes(state),
+    takes: (round.finished ? null : acceptedOption(round)?.takes) ?? null,
     donor: state.donor && { taken: state.donor.taken },
   };
 }

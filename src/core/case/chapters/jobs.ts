@@ -173,6 +173,8 @@ export type OfferedWay = Pick<
 > & {
   parts: RequirementDraft[];
   /** Hands-on minutes of its jobs, each with a way in of its own. */
+  /** Beside the time: people at once, and a floor that may get wet. */
+  takes: { people: number; wet: boolean };
   separateMinutes: number;
   elapsedHours: number;
   /** It cuts a welded tub open, which this shop does, or does not; null where it opens none. */
@@ -205,6 +207,7 @@ const wayOf = (
   readyOn,
   savesMinutes,
   parts: causeIds[0] === undefined ? [] : partsOf(picks, causeIds[0]),
+  takes: { people: plan.people, wet: plan.wet },
   separateMinutes: plan.separateMinutes,
   elapsedHours: plan.elapsedHours,
   weldedTub: platform.tub === 'welded' && plan.opensTub ? (settings.opensWeldedTubs ? 'opened' : 'not-opened') : null,
