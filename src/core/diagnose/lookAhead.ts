@@ -7,7 +7,7 @@ export type Effort = { steps: number; leaves: number };
 /** Every action once, then fixes alone: the value of information of one step (Heckerman, Breese & Rommelse 1995). */
 export const ONE_STEP: Effort = { steps: 1, leaves: Infinity };
 /** Three steps where the problem is small, two where it is large, within some 40 ms. */
-export const DEEP: Effort = { steps: 3, leaves: 3000 };
+export const DEEP: Effort = { steps: 3, leaves: 2700 };
 /** A leaf with this many fixes looked at, over all stages of its course, counts as one. */
 const LEAF_OF = 100;
 /**
