@@ -37,7 +37,7 @@ export { clipForPrint, isPrintable, missingTypeWords } from './print';
 export { invoiceDifferenceWords, RETURN_WHY, returnLetter, returnWords } from './returns';
 export { orderLetter } from './orderLetter';
 export { cutOffWords, notSavedWords, troubleWords, underWayWords } from './trouble';
-export { learnedFromWords, ownRowWords } from './own';
+export { learnedChangeWords, learnedFromWords, ownRowWords } from './own';
 export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
 export { figureWords } from './settings';
 export { measuredWords, runWords, STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';

@@ -1,6 +1,6 @@
-import type { LearnedFrom } from '@/core/learn';
+import type { LearnedChange, LearnedFrom } from '@/core/learn';
 import { localDateOf } from '@/core/units';
-import { capital, formatFullDate, formatPercent, plural } from './format';
+import { capital, formatFullDate, formatNumber, formatPercent, plural } from './format';
 
 type About = {
   model: string | null;
@@ -50,4 +50,34 @@ export function learnedFromWords(from: readonly LearnedFrom[], zone: string): st
   const what = last.kind === 'ticket' ? `ticket ${last.number}` : `order ${last.number}`;
   const more = from.length > 1 ? `, and ${from.length - 1} more` : '';
   return `${what}, ${formatFullDate(localDateOf(last.at, zone))}${more}`;
+}
+
+/** "Front loader, belt: 24 jobs, minutes of the list times 1.09." `causes`: names by id. */
+export function learnedChangeWords({
+  change,
+  design,
+  causes,
+}: {
+  change: LearnedChange;
+  design: string | null;
+  causes: Readonly<Record<string, string>>;
+}): string {
+  const of = (count: number, one: string) => plural(count, one);
+  switch (change.kind) {
+    case 'causes': {
+      const moved = change.moved.map(
+        ({ causeId, before, after }) =>
+          `${(causes[causeId] ?? causeId).toLowerCase()} ${formatPercent(before)} → ${formatPercent(after)}`,
+      );
+      return `${capital(design ?? '')}: causes of ${of(change.cases, 'machine')}. ${moved.join('; ')}`;
+    }
+    case 'minutes':
+      return `${capital(design ?? '')}: times of ${of(change.cases, 'job')}. Minutes of the list times ${formatNumber(change.factor, 2)}`;
+    case 'models':
+      return `Which models come in: ${of(change.cases, 'machine')}. A plate that is hard to read is read as what is common here`;
+    case 'steps':
+      return `Steps by the clock: ${of(change.cases, 'step')}. Each step’s own minutes`;
+    case 'rescues':
+      return `What would not come: ${of(change.rescued, 'time')} in ${of(change.cases, 'step')}. How likely each rescue is`;
+  }
 }

@@ -68,7 +68,7 @@ export type { ListedNumber, ListedStock, ShelfView } from './shelf.worker';
 export type { Assessed } from './assess.worker';
 export type { CheckedList, OpenedList } from './prices.worker';
 export type { PictureProgress, PictureReading } from './camera.worker';
-export type { LearnedTimes, ModelSheet, OwnListed, PartModel, Relative, Said } from './search.worker';
+export type { LearnedListed, ModelSheet, OwnListed, PartModel, Relative, Said } from './search.worker';
 export type { CheckedSheet, NamedPart, OpenedSheet } from './sheets.worker';
 export type { ImportOutcome } from './files.worker';
 export type { CheckedIn, PartSizes, PlannedPurchases } from './orders.worker';

@@ -1,6 +1,7 @@
 import type { LocalDate, ModelId, PartId, PlatformId } from '@/core/units';
 import { expose } from 'comlink';
 import {
+  causeShares,
   emptyCatalogue,
   type Fit,
   type Model,
@@ -35,8 +36,10 @@ import { UNSORTED_ROLE } from '@/core/sheets';
 import {
   CAUSE_TABLES,
   isOwnKnowledge,
+  learnedChanges,
   unlistedShare,
   type CauseTables,
+  type LearnedChange,
   type OwnEntry,
   type OwnRow,
 } from '@/core/learn';
@@ -47,6 +50,7 @@ import {
   database,
   earlierTickets,
   loadLearned,
+  loadSettings,
   ownLayer,
   type BeforeQuestion,
   type CatalogueReader,
@@ -111,6 +115,7 @@ async function partsBy({ layers }: Loaded, places: (indexes: SearchIndexes) => r
 /** How often each model was mended here: counted anew when a ticket is closed. */
 async function shopCounts(): Promise<ReadonlyMap<string, number>> {
   const db = database();
+  if ((await loadSettings()).notLearned.includes('models')) return new Map();
   const key = String((await db.meta.get(CLOSED_VERSION))?.value ?? '');
   if (counted.key === key && key !== '') return counted.counts;
   const counts = new Map<string, number>();
@@ -207,7 +212,8 @@ export type OwnListed = OwnEntry & {
     role: string | null;
   };
 };
-export type LearnedTimes = { design: string; taken: number; listed: number; tickets: number };
+/** Something learned from closed tickets, with the names of what it is about. */
+export type LearnedListed = { change: LearnedChange; design: string | null; causes: Record<string, string> };
 /** A model that takes a part, and by which fit. */
 export type PartModel = { model: Model; fit: Fit };
 /** A fit for a whole platform names more models than anyone reads: this many of each are listed. */
@@ -294,16 +300,26 @@ const api = {
     };
   },
 
-  /** Minutes of closed tickets against those of the list, by kind of machine. */
-  async times(): Promise<LearnedTimes[]> {
+  /** What was learned from closed tickets, whether it counts or was left out. */
+  async learned(): Promise<LearnedListed[]> {
     const reader = await catalogueOf(database());
-    const platforms = await reader.table('platforms');
-    const { minutes } = await loadLearned(
-      database(),
-      new Map(platforms.map((platform) => [platform.id, platform.design])),
-    );
-    const designs = new Map((await reader.table('designs')).map(({ id, name }) => [id, name]));
-    return Object.entries(minutes).map(([design, sums]) => ({ design: designs.get(design) ?? design, ...sums }));
+    const [platforms, designs, causes] = await Promise.all([
+      reader.table('platforms'),
+      reader.table('designs'),
+      reader.table('causes'),
+    ]);
+    const learned = await loadLearned(database(), new Map(platforms.map(({ id, design }) => [id, design])));
+    const named = keyBy(designs, ({ id }) => id);
+    const names = Object.fromEntries(causes.map(({ id, name }) => [id, name]));
+    const sharesOf = (design: string) => causeShares(causes, named.get(design) ?? { tags: [] });
+    return learnedChanges(learned, sharesOf).map((change) => ({
+      change,
+      design: 'design' in change ? (named.get(change.design)?.name ?? change.design) : null,
+      causes:
+        change.kind === 'causes'
+          ? Object.fromEntries(change.moved.map(({ causeId }) => [causeId, names[causeId] ?? causeId]))
+          : {},
+    }));
   },
 
   /** Tools that not every shop has. */

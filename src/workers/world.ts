@@ -2,7 +2,7 @@ import type { World } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
 import type { Donor } from '@/core/fit';
 import { numbersIn, unlistedModel } from '@/core/identify';
-import type { Learned } from '@/core/learn';
+import { without, type Learned } from '@/core/learn';
 import { asSeenBy, withStock, type StockState } from '@/core/stock';
 import type { TicketState } from '@/core/ticket';
 import { asId, sum, type PlatformId, type TicketId } from '@/core/units';
@@ -53,11 +53,15 @@ export async function catalogueFor(state: TicketState, from: CatalogueReader): P
 
 async function learnedOf(catalogue: Catalogue, from: CatalogueReader): Promise<Learned> {
   const db = database();
-  const key = `${from.key} ${String((await db.meta.get(CLOSED_VERSION))?.value ?? '')}`;
+  const { notLearned } = await loadSettings();
+  const key = `${from.key} ${String((await db.meta.get(CLOSED_VERSION))?.value ?? '')} ${notLearned.join('|')}`;
   if (learned?.key !== key)
     learned = {
       key,
-      value: await loadLearned(db, new Map(catalogue.platforms.map((platform) => [platform.id, platform.design]))),
+      value: without(
+        await loadLearned(db, new Map(catalogue.platforms.map((platform) => [platform.id, platform.design]))),
+        notLearned,
+      ),
     };
   return learned.value;
 }

@@ -132,3 +132,19 @@ test('the records say how the shop works, how surely, and open the tickets of ea
     .click();
   await expect(page.locator('main')).toContainText('· closed', { timeout: 30_000 });
 });
+
+test('what closed tickets taught is said thing by thing; what is left out counts no more, until it is let in again', async ({
+  shop: page,
+}) => {
+  await page.goto('/catalogue');
+  const learned = page.getByRole('region', { name: 'From closed tickets' });
+  const causes = learned.getByRole('listitem', { name: /causes of \d+ machines\. .* \d+\s% → \d+\s%/ });
+  await expect(causes.first()).toBeVisible({ timeout: 30_000 });
+  const name = (await causes.first().getAttribute('aria-label')) ?? '';
+  await learned.getByRole('button', { name: `Leave out: ${name}` }).click();
+  await expect(learned.getByRole('button', { name: `Let in: ${name}` })).toBeVisible({ timeout: 30_000 });
+  await expectNoSeriousAxe(page);
+  await page.reload();
+  await learned.getByRole('button', { name: `Let in: ${name}` }).click({ timeout: 30_000 });
+  await expect(learned.getByRole('button', { name: `Leave out: ${name}` })).toBeVisible({ timeout: 30_000 });
+});

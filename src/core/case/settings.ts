@@ -77,6 +77,8 @@ export const settingsSchema = z.object({
   promiseDays: z.number().int().min(1).max(60),
   /** Tools that the shop has not got: ways round them are taken where there are any. */
   lackingTools: z.array(z.string().max(80)).max(200).default([]),
+  /** What was learned from closed tickets and does not count all the same, by its key. */
+  notLearned: z.array(z.string().max(120)).max(200).default([]),
   /** What this shop measures with, as its papers name it. */
   instruments: z.array(z.string().trim().min(1).max(80)).max(30).default([]),
   /** Days in which what goes back to a supplier has to be on its way. */
@@ -127,6 +129,7 @@ export const defaultSettings = (): Settings => ({
   roomHumidity: 0.5,
   promiseDays: 6,
   lackingTools: [],
+  notLearned: [],
   instruments: [],
   holdingBasisPoints: 2000,
   returnDays: 14,

@@ -8,7 +8,15 @@ export {
 } from './tables';
 export { layered, layeredCatalogue } from './layers';
 export { rowCells } from './cells';
-export { knowledgeFor, livesOf, OTHER_CAUSE, type Knowledge, type KnownCheck, type Service } from './knowledge';
+export {
+  causeShares,
+  knowledgeFor,
+  livesOf,
+  OTHER_CAUSE,
+  type Knowledge,
+  type KnownCheck,
+  type Service,
+} from './knowledge';
 export { broughtTo } from './states';
 export { wayBy, waysToMend, type Mended, type Way } from './fixes';
 export {

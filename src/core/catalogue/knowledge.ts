@@ -100,6 +100,13 @@ export const OTHER_CAUSE: CauseId = asId('other');
 /** Designs that a machine may be of, with their shares; they sum to one. */
 export type Mixture = readonly { design: Pick<Design, 'tags'>; probability: number }[];
 
+/** Shares of the general causes of a design, by their weights; they sum to one. O(causes). */
+export function causeShares(causes: readonly Cause[], design: Pick<Design, 'tags'>): Map<CauseId, number> {
+  const own = causes.filter((cause) => cause.platformId === undefined && applies(cause.designs, design.tags));
+  const all = own.reduce((sum, { weight }) => sum + weight, 0);
+  return new Map(own.map(({ id, weight }) => [id, weight / all]));
+}
+
 /**
  * Causes of a machine whose design is in doubt. What is found speaks of the cause and not of the design, so the prior of a cause is its share in each design,
  * weighed by the design's: exact, not an approximation. In hundredths.

@@ -28,6 +28,7 @@ export {
   type NewCheck,
   type OwnRow,
 } from './ownKnowledge';
+export { learnedChanges, without, type LearnedChange } from './changes';
 export { rescueChance } from './rescues';
 export {
   recordsOf,

@@ -1,6 +1,6 @@
 import { asId } from '../units';
 import { describe, expect, it } from 'vitest';
-import { causeFactor, learnFrom, nothingLearned, timeFactor, type ClosedTicket } from '.';
+import { causeFactor, learnedChanges, learnFrom, nothingLearned, timeFactor, without, type ClosedTicket } from '.';
 
 const closed = (more: Partial<ClosedTicket> = {}): ClosedTicket => ({
   modelId: asId('m'),
@@ -48,5 +48,41 @@ describe('what closed tickets teach', () => {
     expect(timeFactor(many, 'F-BB')).toBeGreaterThan(1.8);
     expect(timeFactor(many, 'T-CP')).toBe(1);
     expect(causeFactor(nothingLearned(), 'F-BB', asId('brushes'), 0.2)).toBe(1);
+  });
+
+  it('is named thing by thing, and each can be left out without moving another', () => {
+    const step = { operationId: 'panel', phase: 'strip' as const, minutes: 9 };
+    const tried = { operationId: 'panel', rescued: true };
+    const learned = learnFrom([
+      ...times(20, closed({ takenMinutes: 90, steps: [step], tried: [tried] })),
+      ...times(9, closed({ design: 'T-CP', takenMinutes: 20 })),
+    ]);
+    const shares = new Map([
+      [asId<never>('brushes'), 0.2],
+      [asId<never>('pump'), 0.8],
+    ]);
+    const changes = learnedChanges(learned, () => shares);
+    expect(changes.map(({ key, cases }) => `${key}: ${cases}`).sort()).toEqual([
+      'causes F-BB: 20',
+      'causes T-CP: 9',
+      'minutes F-BB: 20',
+      'minutes T-CP: 9',
+      'models: 29',
+      'rescues: 20',
+      'steps: 20',
+    ]);
+    for (const change of changes)
+      if (change.kind === 'causes') {
+        expect(change.moved.reduce((sum, { after }) => sum + after, 0)).toBeCloseTo(1, 9);
+        expect(change.moved.find(({ causeId }) => causeId === 'brushes')?.after).toBeGreaterThan(0.2);
+      }
+    for (const { key } of changes) {
+      const left = learnedChanges(without(learned, [key]), () => shares);
+      expect(left).toEqual(changes.filter((change) => change.key !== key));
+    }
+    expect(without(learned, [])).toEqual(learned);
+    expect(timeFactor(without(learned, ['minutes F-BB']), 'F-BB')).toBe(1);
+    expect(causeFactor(without(learned, ['causes F-BB']), 'F-BB', asId('brushes'), 0.2)).toBe(1);
+    expect(learnedChanges(nothingLearned(), () => shares)).toEqual([]);
   });
 });

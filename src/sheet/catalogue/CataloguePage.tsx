@@ -18,7 +18,7 @@ export function CataloguePage({ initial }: { initial: string }) {
   const layers = useLayersKey();
   const [text, setText] = useState(initial);
   const own = useNewest(layers, () => searchWorker.get().own()).answer ?? [];
-  const times = useNewest(layers, () => searchWorker.get().times()).answer ?? [];
+  const learned = useNewest(layers, () => searchWorker.get().learned()).answer ?? [];
   const zone = settings?.zone ?? 'UTC';
   const isEmpty = layers === null || layers.trim() === '';
   return (
@@ -34,7 +34,7 @@ export function CataloguePage({ initial }: { initial: string }) {
       </p>
       <Layers zone={zone} ownRows={own.filter(({ state }) => state !== 'struck').length} />
       {isEmpty ? null : <Lookup key={layers} text={text} onText={setText} />}
-      <OwnRows rows={own} times={times} zone={zone} shopName={settings?.shopName ?? ''} />
+      <OwnRows rows={own} learned={learned} settings={settings} zone={zone} shopName={settings?.shopName ?? ''} />
       {isEmpty ? null : <PricePanel />}
       <ListPanel />
       <ImportPanel />

@@ -1,17 +1,24 @@
 'use client';
 import { useState } from 'react';
-import { correctOwn, database, restoreOwn, saving, strikeOwn, type OwnProblems } from '@/store';
-import { Button, download, Field, Mark, Panel } from '@/ui';
-import { formatMinutes, learnedFromWords, ownRowWords, plural, tableWords, troubleWords } from '@/words';
-import { filesWorker, type LearnedTimes, type OwnListed } from '@/workers';
+import type { Settings } from '@/core/case';
+import { changeSettings, correctOwn, database, restoreOwn, saving, strikeOwn, type OwnProblems } from '@/store';
+import { Button, cx, download, Field, Mark, Panel } from '@/ui';
+import { learnedChangeWords, learnedFromWords, ownRowWords, plural, tableWords, troubleWords } from '@/words';
+import { filesWorker, type LearnedListed, type OwnListed } from '@/workers';
 
 const FILE = 'learned.zip';
 const SHOWN = 60;
 
-type Props = { rows: readonly OwnListed[]; times: readonly LearnedTimes[]; zone: string; shopName: string };
+type Props = {
+  rows: readonly OwnListed[];
+  learned: readonly LearnedListed[];
+  settings: Settings | undefined;
+  zone: string;
+  shopName: string;
+};
 
 /** The shop's own layer, row by row: what it says, where it was learned, to be corrected, struck out, brought back, and taken out. */
-export function OwnRows({ rows, times, zone, shopName }: Props) {
+export function OwnRows({ rows, learned, settings, zone, shopName }: Props) {
   const [editing, setEditing] = useState<OwnListed | null>(null);
   const [all, setAll] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
@@ -22,7 +29,7 @@ export function OwnRows({ rows, times, zone, shopName }: Props) {
     if (made) download(FILE, 'application/zip', made);
     setSaid(made ? `It is in ${FILE}: another shop can import it.` : 'Nothing was learned yet.');
   };
-  if (rows.length + times.length === 0) return null;
+  if (rows.length + learned.length === 0) return null;
   return (
     <section aria-label="Learned here" className="mt-4 border-t-[3px] border-ink pt-2.5">
       <h2 className="text-lg font-semibold">Learned here</h2>
@@ -70,19 +77,7 @@ export function OwnRows({ rows, times, zone, shopName }: Props) {
           </li>
         ))}
       </ul>
-      {times.length ? (
-        <>
-          <h3 className="mt-3 font-semibold">Times</h3>
-          <ul className="text-[15px]">
-            {times.map(({ design, taken, listed, tickets }) => (
-              <li key={design} className="border-t border-line py-1">
-                {design}: {plural(tickets, 'job')}, {formatMinutes(taken)} taken against {formatMinutes(listed)} by the
-                list
-              </li>
-            ))}
-          </ul>
-        </>
-      ) : null}
+      {settings ? <FromTickets learned={learned} left={settings.notLearned} /> : null}
       <div className="mt-2 flex flex-wrap gap-2.5">
         {rows.length > SHOWN && !all ? (
           <Button onClick={() => setAll(true)}>Show all {plural(rows.length, 'row')}</Button>
@@ -93,6 +88,45 @@ export function OwnRows({ rows, times, zone, shopName }: Props) {
         {said}
       </p>
       {editing ? <RowForm key={editing.id} row={editing} onDone={() => setEditing(null)} /> : null}
+    </section>
+  );
+}
+
+/** What closed tickets changed: each may be left out, and counts again at a touch. */
+function FromTickets({ learned, left }: { learned: readonly LearnedListed[]; left: readonly string[] }) {
+  const [said, setSaid] = useState('');
+  const setLeft = (notLearned: string[]) =>
+    void saving
+      .keep(() => changeSettings({ notLearned }))
+      .catch((error: unknown) => setSaid(`Not saved: ${troubleWords(error)}.`));
+  if (learned.length === 0) return null;
+  return (
+    <section aria-label="From closed tickets">
+      <h3 className="mt-3 font-semibold">From closed tickets</h3>
+      <p className="max-w-prose text-[15px] text-soft">
+        Few cases move little: the list keeps the weight of thirty cases, of five jobs for times. What is left out
+        counts for nothing until it is let in again; the tickets stay as they are.
+      </p>
+      <ul className="max-w-5xl text-[15px]">
+        {learned.map((one) => {
+          const { key } = one.change;
+          const isLeft = left.includes(key);
+          const words = learnedChangeWords(one);
+          return (
+            <li key={key} aria-label={words} className="flex flex-wrap items-center gap-x-3 border-t border-line py-1">
+              <span className={cx('min-w-0 flex-1 basis-72', isLeft && 'text-soft line-through')}>{words}</span>
+              <Button
+                tone="quiet"
+                aria-label={`${isLeft ? 'Let in' : 'Leave out'}: ${words}`}
+                onClick={() => setLeft(isLeft ? left.filter((other) => other !== key) : [...left, key])}
+              >
+                {isLeft ? 'Let it in again' : 'Leave it out'}
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+      <p aria-live="polite">{said}</p>
     </section>
   );
 }

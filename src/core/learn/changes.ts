@@ -1,0 +1,76 @@
+import type { CauseId } from '../units';
+import { causeFactor, nothingLearned, timeFactor, type Learned } from './learnFrom';
+
+/** What is learned in counts, by what it changes. Each may be left out by itself: those of a design by design. */
+export type LearnedKind = 'models' | 'causes' | 'minutes' | 'steps' | 'rescues';
+
+/** How a thing learned is named in the settings that leave it out. */
+export const learnedKey = (kind: LearnedKind, design: string | null = null): string =>
+  design === null ? kind : `${kind} ${design}`;
+
+/** What was learned without what the shop leaves out (`learnedKey`); names of things that were never learned leave out nothing. O(designs). */
+export function without(learned: Learned, left: readonly string[]): Learned {
+  if (left.length === 0) return learned;
+  const out = new Set(left);
+  const kept = <T>(kind: LearnedKind, of: Record<string, T>): Record<string, T> =>
+    Object.fromEntries(Object.entries(of).filter(([design]) => !out.has(learnedKey(kind, design))));
+  const nothing = nothingLearned();
+  return {
+    ...learned,
+    shopCounts: out.has('models') ? nothing.shopCounts : learned.shopCounts,
+    causeCounts: kept('causes', learned.causeCounts),
+    minutes: kept('minutes', learned.minutes),
+    steps: out.has('steps') ? nothing.steps : learned.steps,
+    rescues: out.has('rescues') ? nothing.rescues : learned.rescues,
+  };
+}
+
+/** One thing learned: from how many cases, and what it changes. */
+export type LearnedChange = { key: string; cases: number } & (
+  | { kind: 'models' }
+  | { kind: 'steps' }
+  | { kind: 'rescues'; rescued: number }
+  /** Minutes of the list are multiplied by `factor`. */
+  | { kind: 'minutes'; design: string; factor: number }
+  /** Shares of causes before anything is found, those that moved most first. */
+  | { kind: 'causes'; design: string; moved: { causeId: CauseId; before: number; after: number }[] }
+);
+
+const MOST_MOVED = 3;
+const sumOf = (counts: Record<string, number>): number =>
+  Object.values(counts).reduce((total, count) => total + count, 0);
+
+/** What was learned from closed tickets, thing by thing. `sharesOf`: a design's causes with their shares by the catalogue, which sum to one. O(designs × causes). */
+export function learnedChanges(
+  learned: Learned,
+  sharesOf: (design: string) => ReadonlyMap<CauseId, number>,
+): LearnedChange[] {
+  const tried = Object.values(learned.rescues);
+  const steps = Object.values(learned.steps.all).reduce((total, { count }) => total + count, 0);
+  const models = sumOf(learned.shopCounts);
+  const causes = Object.entries(learned.causeCounts).map(([design, counts]): LearnedChange => {
+    const moved = [...sharesOf(design)]
+      .map(([causeId, before]) => ({ causeId, before, after: before * causeFactor(learned, design, causeId, before) }))
+      .sort((a, b) => Math.abs(b.after - b.before) - Math.abs(a.after - a.before))
+      .slice(0, MOST_MOVED);
+    return { kind: 'causes', key: learnedKey('causes', design), design, cases: sumOf(counts), moved };
+  });
+  const minutes = Object.entries(learned.minutes).map(([design, { tickets }]): LearnedChange => ({
+    kind: 'minutes',
+    key: learnedKey('minutes', design),
+    design,
+    cases: tickets,
+    factor: timeFactor(learned, design),
+  }));
+  const counted: LearnedChange[] = [
+    { kind: 'models', key: learnedKey('models'), cases: models },
+    { kind: 'steps', key: learnedKey('steps'), cases: steps },
+    {
+      kind: 'rescues',
+      key: learnedKey('rescues'),
+      cases: tried.reduce((total, one) => total + one.tried, 0),
+      rescued: tried.reduce((total, one) => total + one.rescued, 0),
+    },
+  ];
+  return [...causes, ...minutes, ...counted.filter(({ cases }) => cases > 0)];
+}
