@@ -10,6 +10,7 @@ export {
 } from './backup/copies';
 export { backupToHandOut, copyIntoFolder, type FolderOutcome } from './backup/folderCopy';
 export { exportCatalogue, exportOwn } from './backup/exportCatalogue';
+export { exportRecords } from './backup/exportRecords';
 export type { RestoreOutcome, RestoreProblem } from './backup/restore';
 export { now } from './clock';
 export {
@@ -57,7 +58,7 @@ export {
   type SheetHabit,
 } from './imports/sheets';
 export { ticketFromFile, ticketToFile } from './records/ticketFile';
-export { sendWaitingOrders } from './outbox/sending';
+export { sendWaitingOrders } from './outbox';
 export { dexieStore, eventStore, lotsOf } from './records/act';
 export { onOrder, onTicket, openTicket, takeBack } from './records/acts';
 export {
@@ -75,7 +76,7 @@ export type { AnyEvent, Done, EventStore } from './records/door';
 export { draftOf, dropDraft, putDraft } from './records/drafts';
 export { earlierTickets, type BeforeQuestion, type EarlierTicket } from './records/earlier';
 export { hasNoRoom, saving, type SavingState } from './saving';
-export { loadLearned } from './records/learned';
+export { loadLearned, recordedCases } from './records/learned';
 export { openRecords, type OpeningOutcome } from './records/opening';
 export { isOrderEvents, isTicketEvents } from './records/parse';
 export { benchPhotosBeside, photoById, photosOf, removePhoto, savePhoto } from './records/photos';

@@ -10,6 +10,7 @@ import {
   copyIntoFolder,
   exportCatalogue,
   exportOwn,
+  exportRecords,
   fillDemo,
   importCatalogue,
   removePackage,
@@ -116,6 +117,9 @@ const api = {
 
   /** What the shop learned, as a package that another shop can import; null when it learned nothing yet. */
   exportOwn: (shopName: string) => exportOwn(database(), shopName),
+
+  /** Closed tickets, orders and the shelf as a data package. */
+  exportRecords: (): Promise<Blob> => exportRecords(database()),
 
   /** `gaps`: what becomes of tickets and orders whose history has a hole. */
   restore: (backup: Blob, gaps: 'refuse' | 'put-aside' = 'refuse'): Promise<RestoreOutcome> =>

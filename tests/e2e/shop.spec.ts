@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Locator } from '@playwright/test';
 import { expect, expectNoSeriousAxe, openTicket, supplierFault, test, unfold } from './support';
 
@@ -125,6 +126,16 @@ test('the records say how the shop works, how surely, and open the tickets of ea
   await expect(main).toContainText(/Nothing over an age: said otherwise in \d+\s% of 200 offers/);
   await expect(main).toContainText(/A column a month, .* in the first half, \d+\s% in the second/);
   await expectNoSeriousAxe(page);
+  const [zip] = await Promise.all([
+    page.waitForEvent('download'),
+    main.getByRole('button', { name: 'Tickets, orders and shelf as a data package' }).click(),
+  ]);
+  expect(zip.suggestedFilename()).toBe('records.zip');
+  expect(
+    readFileSync(await zip.path())
+      .subarray(0, 2)
+      .toString(),
+  ).toBe('PK');
   await main.getByText('Wrong at first').click();
   await main
     .getByRole('link', { name: /^ticket \d+$/ })

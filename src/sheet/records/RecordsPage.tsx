@@ -4,6 +4,7 @@ import { recordsOf } from '@/core/learn';
 import { addDays, localDateOf } from '@/core/units';
 import { useMoment, useSettings } from '@/store/react';
 import { Button, download, notice, Select } from '@/ui';
+import { filesWorker } from '@/workers';
 import { Bounds, Figure, Rules, Said, TicketList, Waits } from './figures';
 import { useRecordedCases } from './useRecordedCases';
 import { daysWords, latenessWords, marginWords, minutesWords, plural, pricesWords, troubleWords } from '@/words';
@@ -35,6 +36,13 @@ export function RecordsPage() {
       notice(`No file was made: ${troubleWords(error)}.`);
     }
   };
+  const takeAllOut = async () => {
+    try {
+      download('records.zip', 'application/zip', await filesWorker.get().exportRecords());
+    } catch (error) {
+      notice(`No file was made: ${troubleWords(error)}.`);
+    }
+  };
   if (!records) return <main className="p-6 text-soft">Opening the records …</main>;
   const { rightFirstTime, cameBack, accepted, promiseKept, minutes, days, plates, causes } = records;
   const { months, waits, lateness, margin, rules, prices } = records;
@@ -56,6 +64,9 @@ export function RecordsPage() {
             These tickets as CSV file
           </Button>
         ) : null}
+        <Button tone="quiet" onClick={() => void takeAllOut()}>
+          Tickets, orders and shelf as a data package
+        </Button>
       </div>
       {records.cases === 0 ? (
         <p className="mt-4 max-w-prose text-soft">

@@ -1,4 +1,4 @@
-import { learnFrom, type ClosedTicket, type Learned } from '@/core/learn';
+import { learnFrom, type ClosedTicket, type Learned, type RecordedCase } from '@/core/learn';
 import type { SorterDatabase } from '../database';
 
 /** What the closed tickets teach. `designs`: platform → design. */
@@ -13,4 +13,16 @@ export async function loadLearned(db: SorterDatabase, designs: ReadonlyMap<strin
       return [{ modelId, platformId, design: platform === null ? null : (designs.get(platform) ?? null), ...outcome }];
     }),
   );
+}
+
+/** Closed tickets as the records see them; without those that were closed before anything was recorded. */
+export async function recordedCases(db: SorterDatabase): Promise<RecordedCase[]> {
+  const closed = await db.summaries.where('[kind+open]').equals(['ticket', 0]).toArray();
+  return closed.flatMap((record): RecordedCase[] => {
+    if (record.kind !== 'ticket') return [];
+    const { ticketId, number, at, closed: outcome } = record.lesson;
+    if (!outcome?.record) return [];
+    const { takenMinutes, listMinutes, rightFirstTime } = outcome;
+    return [{ ...outcome.record, ticketId, number, closedAt: at, takenMinutes, listMinutes, rightFirstTime }];
+  });
 }
