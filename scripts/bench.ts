@@ -12,6 +12,7 @@ import { benchPromises } from './bench/promises';
 import { benchSheets } from './bench/sheets';
 import { benchUnlisted } from './bench/unlisted';
 import { benchWorth } from './bench/worth';
+import { benchYear } from './bench/year';
 
 const all: Record<string, () => void | Promise<void>> = {
   identify: benchIdentify,
@@ -26,6 +27,7 @@ const all: Record<string, () => void | Promise<void>> = {
   worth: benchWorth,
   order: benchOrders,
   'order-quality': () => benchPlanQuality(Number(process.env['SEED'] ?? 1)),
+  year: benchYear,
   import: benchImport,
   desk: benchDesk,
   promises: benchPromises,

@@ -11,6 +11,7 @@ import { PlateLine, PlateStation } from '@/stations/plate/PlateStation';
 import { ProofLine, ProofStation } from '@/stations/proof/ProofStation';
 import { Question, Station } from '@/stations/shared/Station';
 import type { StationProps } from '@/stations/shared/StationProps';
+import { Visits } from '@/stations/shared/Visits';
 import { WorthLine, WorthStation } from '@/stations/worth/WorthStation';
 import { Button } from '@/ui';
 import { formatSince, STATION_NAMES } from '@/words';
@@ -111,6 +112,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
                 in the shop since {formatSince(state.openedAt, at.now, at.zone)}
                 {state.closed ? ' · closed' : ''}
               </p>
+              <Visits state={state} settings={settings} at={at} />
             </div>
             <Button tone="quiet" className="shrink-0" hint="u" onClick={() => void undo()}>
               Take back

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { applyEvents } from '@/core/ticket';
+import { demoTickets } from '../support/demo';
 import { enter, expect, expectNoSeriousAxe, findingNamed, settled, test, unfold } from './support';
 
 /** One machine of every design: its complaint, what is true of it, and the answers that such a machine gives to the checks that the page may ask for. */
@@ -206,4 +208,25 @@ test('bounces are counted and coasting is timed by touch, and judged at once', a
   const sounds = findings.getByRole('group', { name: 'Sounds to compare with' });
   for (const name of ['Play a roar', 'Play a hum', 'Play a click']) await sounds.getByRole('button', { name }).click();
   await expectNoSeriousAxe(page);
+});
+
+test('a machine that was here before is known again: which visit it is, what was mended, and the warranty on it', async ({
+  shop: page,
+}) => {
+  // The last machine that was mended here, by its number and serial.
+  const before = [...demoTickets().values()]
+    .map((events) => applyEvents(events))
+    .filter(({ closed, plate, serial }) => closed?.outcome === 'repaired' && plate && serial)
+    .at(-1);
+  if (!before?.plate || !before.serial) throw new Error('the demo has mended machines');
+  await enter(page, before.plate.modelNumber, /opens a ticket for it/);
+  const plate = await unfold(page, 'Plate');
+  await plate.getByLabel('Serial number').fill(before.serial);
+  await page.keyboard.press('Tab');
+  const head = page.getByRole('banner').or(page.locator('main header')).last();
+  await expect(head).toContainText('2nd visit of this machine.', { timeout: 30_000 });
+  await expect(head).toContainText(before.round.cause?.name ?? 'a cause');
+  await expect(head).toContainText(/our warranty until/);
+  await head.getByRole('link', { name: `ticket ${before.number}` }).click();
+  await expect(page.getByText(`ticket ${before.number} ·`)).toBeVisible({ timeout: 30_000 });
 });
