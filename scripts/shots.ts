@@ -151,18 +151,11 @@ const SHOTS: Shot[] = [
     },
   },
   {
-    name: 'unlisted',
+    name: 'records',
     steps: async (page) => {
-      await go('/')(page);
-      await page.locator('#one-input').fill('KX 9100 W');
-      await page
-        .getByRole('option', { name: /opens a ticket/ })
-        .first()
-        .click();
-      const kind = page.getByRole('region', { name: 'Kind of machine' });
-      await kind.getByRole('button', { name: /In front/ }).click({ timeout: 30_000 });
-      await kind.getByText(/belt to a pulley/).waitFor();
-      await page.waitForTimeout(900);
+      await go('/records')(page);
+      await page.getByRole('heading', { name: 'Where the days go' }).evaluate((element) => element.scrollIntoView());
+      await page.waitForTimeout(400);
     },
   },
   { name: 'shop', steps: go('/shop') },

@@ -51,9 +51,12 @@ export const latenessWords = ({ median, ninety, of }: NonNullable<Records['laten
   return `Half were ready ${by(median)} or sooner, nine in ten ${by(ninety)} or sooner, of ${plural(of, 'machine')}.`;
 };
 
+/** Of fewer no half is spoken of. */
+const FEW = 5;
+
 /** Without tax, parts at what they cost. */
 export const marginWords = ({ median, perHour, of, unknown, currency }: NonNullable<Records['margin']>): string =>
-  `Half of ${plural(of, 'repair')} left ${formatMoney(money(median, currency))} or less once their parts were paid, without tax; ${formatMoney(money(Math.round(perHour), currency))} for each planned hour.${unknown ? ` Of ${unknown} it is not known what the parts cost.` : ''}`;
+  `${of < FEW ? `Known of ${plural(of, 'repair')} only: the middle one` : `Half of ${plural(of, 'repair')}`} left ${formatMoney(money(median, currency))}${of < FEW ? '' : ' or less'} once their parts were paid, without tax; ${formatMoney(money(Math.round(perHour), currency))} for each planned hour.${unknown ? ` Of ${unknown} it is not known what the parts cost.` : ''}`;
 
 export const pricesWords = ({ inside, above, below }: NonNullable<Records['prices']>): string =>
   `What was agreed lay between what had been told in ${formatPercent(inside.share)} of ${inside.of} (eight in ten is what is said; surely between ${formatPercent(inside.low)} and ${formatPercent(inside.high)}); above it ${plural(above, 'time')}, below it ${plural(below, 'time')}.`;
