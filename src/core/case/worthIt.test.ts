@@ -151,6 +151,10 @@ describe('two that are broken together', () => {
         ({ causeIds }) => causeIds,
       ),
     ).not.toContain('inlet-valve');
+    // What needs no part is mended with it all the same.
+    const filter = causeOf('filter-blocked');
+    const cleaned = assessed(eventsAfter(events, NOW, settleCause(settlementOf(spider, null, 0.6, filter))));
+    expect(cleaned.offer?.options.map(({ causeIds }) => causeIds)).toContainEqual(['spider', 'filter-blocked']);
     const second = applyEvents(eventsAfter(both, NOW, settleCause(settlementOf(inlet))));
     expect(second.round).toMatchObject({ cause: { causeId: 'inlet-valve' }, also: null });
   });
