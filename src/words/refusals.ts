@@ -133,5 +133,7 @@ export function refusalWords(refusal: Refusal): string {
       return `Order ${refusal.number} is answered or cancelled already.`;
     case 'nothing-to-come':
       return `Nothing more is to come of this line of order ${refusal.number}.`;
+    case 'sent-back-since':
+      return `This cannot be taken back: what came of order ${refusal.number} is on its way back to the supplier, or settled. Settle the return on the Orders page.`;
   }
 }

@@ -213,6 +213,7 @@ describe('what was refused, and what no longer stands', () => {
     { kind: 'others-went-on', ticket: 7 },
     { kind: 'not-needed', ticket: 7 },
     { kind: 'donor-gone', donor: 90 },
+    { kind: 'sent-back-since', number: 'HW-1' },
     {
       kind: 'plan-is-stale',
       tickets: [

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import type { Page } from '@playwright/test';
-import { emptyShop, enter, expect, openTicket, test } from './support';
+import type { Locator, Page } from '@playwright/test';
+import { emptyShop, enter, expect, openTicket, test, unfold } from './support';
 
 async function backup(page: Page): Promise<Buffer> {
   const [download] = await Promise.all([
@@ -52,4 +52,39 @@ test('a file that is no backup changes nothing and says so', async ({ shop: page
     .click();
   await expect(page.getByText('This file is not a backup of Sorter')).toBeVisible();
   await expect(page.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12);
+});
+
+test('a photograph of a step survives a killed tab, a backup and its restore in another shop', async ({
+  shop: page,
+  context,
+}) => {
+  const pictures = (bench: Locator) =>
+    bench.getByRole('list', { name: /^Pictures: Drum pulley on/ }).getByRole('button');
+  await openTicket(page, 211);
+  const url = page.url();
+  const bench = await unfold(page, 'Bench');
+  await bench.getByLabel(/^Photograph: Drum pulley on/).setInputFiles('docs/screenshots/bench.png');
+  await expect(pictures(bench)).toHaveCount(1, { timeout: 30_000 });
+  await page.close({ runBeforeUnload: false });
+  const again = await context.newPage();
+  await again.goto(url);
+  await expect(pictures(await unfold(again, 'Bench'))).toHaveCount(1, { timeout: 30_000 });
+  await again.getByRole('link', { name: 'Shop' }).click();
+  const file = await backup(again);
+
+  await emptyShop(again);
+  await again.getByRole('button', { name: 'Begin' }).click();
+  await again.getByRole('link', { name: 'Shop' }).click();
+  await again.getByLabel('Backup file').setInputFiles({ name: 'b.zip', mimeType: 'application/zip', buffer: file });
+  await expect(again.getByRole('navigation', { name: 'Machines in the shop' }).getByRole('link')).toHaveCount(12, {
+    timeout: 60_000,
+  });
+  await openTicket(again, 211);
+  const picture = pictures(await unfold(again, 'Bench'));
+  await expect(picture).toHaveCount(1, { timeout: 30_000 });
+  // The picture itself, and not its place alone.
+  await expect(picture.locator('img')).toHaveJSProperty('complete', true);
+  expect(
+    await picture.locator('img').evaluate((image) => (image instanceof HTMLImageElement ? image.naturalWidth : 0)),
+  ).toBeGreaterThan(100);
 });

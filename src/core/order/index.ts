@@ -78,6 +78,7 @@ export {
   type ReturnTerms,
   type ReturnWhy,
 } from './decide/returns';
+export { mayUndo } from './decide/mayUndo';
 export { arrivalsOf, type Arrival } from './decide/arrivals';
 export { compareInvoice, noteInvoice, type HeardInvoice } from './decide/invoice';
 export { checkInLine, type Receipt } from './decide/receive';

@@ -1,4 +1,4 @@
-import type { Append, Decision, OrderState } from '@/core/order';
+import { mayUndo, type Append, type Decision, type OrderState } from '@/core/order';
 import {
   lastToTakeBack,
   mayTakeBack,
@@ -81,6 +81,8 @@ export async function takeBack(store: EventStore, ticketId: TicketId): Promise<R
     for (const { events, state } of loaded.stocks.values())
       if (liveEvents(events).at(-1)?.groupId !== groupId)
         return fail({ kind: 'lot-went-on', partNumber: state.partNumber });
+    for (const { events, state } of loaded.orders.values())
+      if (!mayUndo(events, groupId)) return fail({ kind: 'sent-back-since', number: state.number });
     return ok(undone(loaded, groupId));
   });
   return done.ok ? ok({ event: last.value }) : done;

@@ -31,7 +31,8 @@ export type Refusal =
       tickets: { number: number; why: 'ordered' | 'not-wanted' | 'shaken' | 'no-yes' | 'closed' }[];
     }
   | { kind: 'order-is-past'; number: string }
-  | { kind: 'nothing-to-come'; number: string };
+  | { kind: 'nothing-to-come'; number: string }
+  | { kind: 'sent-back-since'; number: string };
 
 /** What the door gives to a decision beside the streams: the time, and ids that nobody else has. */
 export type Context = { at: Instant; newId: <Id extends Branded<string>>() => Id };
