@@ -134,22 +134,31 @@ function priceOf({ rangeTold }: TicketState, last: Round): CaseRecord['price'] {
 }
 
 /**
- * What the customer pays for what was handed over, without tax, and what the parts of all attempts cost the shop. null where an agreed part has no known cost: half a
- * margin is none. Work beyond what was agreed is not in it: only its gross is known.
+ * What the customer pays for what was handed over, more work in it, without tax, and what the parts of all attempts cost the shop. null where an agreed part has no known
+ * cost: half a margin is none.
  */
 function earnedIn(rounds: readonly Round[]): CaseRecord['earned'] {
-  const paid = rounds.filter(({ handedOverAt }) => handedOverAt !== null).flatMap((one) => acceptedOption(one) ?? []);
+  const paid = rounds.flatMap((round) => {
+    const option = round.handedOverAt === null ? null : acceptedOption(round);
+    return option ? [{ option, more: round.more?.agreed ? round.more : null }] : [];
+  });
   const [first] = paid;
   if (!first) return null;
-  const { currency } = first.net;
+  const { currency } = first.option.net;
   const parts = rounds.filter((one) => acceptedOption(one) !== null).flatMap((one) => one.parts);
-  const isSold = paid.some(({ lines }) => lines.some(({ kind }) => kind === 'part' || kind === 'companion'));
+  const isSold = paid.some(({ option }) => option.lines.some(({ kind }) => kind === 'part' || kind === 'companion'));
   const costs = parts.map(({ bought: { cost } }) => (cost?.currency === currency ? cost.amountMinor : null));
   if ((isSold && parts.length === 0) || costs.includes(null)) return null;
+  // Of more work the gross was agreed; its tax is in the proportion of the offer's.
+  const netOf = ({ option, more }: (typeof paid)[number]) =>
+    option.net.amountMinor +
+    (more && option.gross.amountMinor > 0
+      ? Math.round((more.gross.amountMinor * option.net.amountMinor) / option.gross.amountMinor)
+      : 0);
   return {
-    net: sum(paid.map(({ net }) => net.amountMinor)),
+    net: sum(paid.map(netOf)),
     parts: sum(costs.map((cost) => cost ?? 0)),
-    minutes: sum(paid.map(({ handsOnMinutes }) => handsOnMinutes)),
+    minutes: sum(paid.map(({ option, more }) => option.handsOnMinutes + (more?.minutes ?? 0))),
     currency,
   };
 }

@@ -11,6 +11,7 @@ import {
   asInstant,
   defined,
   hoursBetween,
+  money,
   seededRandom,
   sum,
   type TicketId,
@@ -208,5 +209,32 @@ describe('the records', () => {
       else expect(record?.earned?.net).toBe(round.offer?.options[0]?.net.amountMinor);
       expect(record?.advice?.rules.length ?? 0, `ticket ${number}`).toBeGreaterThan(0);
     }
+  });
+
+  it('more work that was agreed is paid for as well, without its tax', () => {
+    const [events = []] = [...demoTickets().values()].filter((one) => {
+      const { closed, round } = applyEvents(one);
+      return closed?.outcome === 'repaired' && !round.offer?.options[0]?.lines.some(({ kind }) => kind === 'part');
+    });
+    const withMore = (agreed: boolean) =>
+      events.flatMap((event) =>
+        event.data.type === 'handed-over'
+          ? [
+              {
+                ...event,
+                id: asId<never>('more'),
+                data: { type: 'more-answered' as const, minutes: 20, gross: money(2380, 'EUR'), agreed },
+              },
+              event,
+            ]
+          : [event],
+      );
+    const earned = (of: typeof events) => lessonOf(applyEvents(of), waitedIn(of)).closed?.record?.earned;
+    const plain = defined(earned(events) ?? undefined, 'what it earned');
+    const more = defined(earned(withMore(true)) ?? undefined, 'what it earned with more');
+    // To the cent, as the offer's own tax is rounded.
+    expect(Math.abs(more.net - plain.net - 2000)).toBeLessThanOrEqual(1);
+    expect(more.minutes).toBe(plain.minutes + 20);
+    expect(earned(withMore(false))).toEqual(plain);
   });
 });
