@@ -77,7 +77,7 @@ async function followed(page: Page, answers: readonly RegExp[]): Promise<string>
     await settled(page);
     const before = await advice.innerText();
     steps.push(before.split('\n')[1] ?? '');
-    if ((await advice.getByRole('button', { name: 'Settle on it' }).count()) > 0) break;
+    if ((await advice.getByRole('button', { name: /^Settle on (it|both)$/ }).count()) > 0) break;
     const offered = await advice.getByRole('button').allInnerTexts();
     const said = answers.map((answer) => offered.find((text) => answer.test(text))).find((text) => text !== undefined);
     // What it cannot tell is 'not sure', which is an answer, too.
@@ -113,7 +113,7 @@ for (const { design, model, code, platform = '', findings: shown, cause, answers
       await expect(findings).toContainText('Motor circuit');
     }
     const steps = await followed(page, answers);
-    const settle = findings.getByRole('button', { name: /^Settle on (?!it$)/ }).first();
+    const settle = findings.getByRole('button', { name: /^Settle on (?!it$|both$)/ }).first();
     await expect(settle, steps).toHaveAccessibleName(`Settle on ${cause}`, { timeout: 30_000 });
     await settle.click();
     await expect(page.getByRole('complementary', { name: 'The scale' })).toContainText('settled', { timeout: 30_000 });
