@@ -1,6 +1,6 @@
 import type { LearnedChange, LearnedFrom } from '@/core/learn';
 import { localDateOf } from '@/core/units';
-import { capital, formatFullDate, formatNumber, formatPercent, plural } from './format';
+import { capital, formatFullDate, formatMinutes, formatNumber, formatPercent, plural } from './format';
 
 type About = {
   model: string | null;
@@ -72,7 +72,7 @@ export function learnedChangeWords({
       return `${capital(design ?? '')}: causes of ${of(change.cases, 'machine')}. ${moved.join('; ')}`;
     }
     case 'minutes':
-      return `${capital(design ?? '')}: times of ${of(change.cases, 'job')}. Minutes of the list times ${formatNumber(change.factor, 2)}`;
+      return `${capital(design ?? '')}: times of ${of(change.cases, 'job')}, ${formatMinutes(change.taken)} taken against ${formatMinutes(change.listed)} by the list. Its minutes times ${formatNumber(change.factor, 2)}`;
     case 'models':
       return `Which models come in: ${of(change.cases, 'machine')}. A plate that is hard to read is read as what is common here`;
     case 'steps':

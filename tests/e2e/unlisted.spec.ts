@@ -189,7 +189,7 @@ test('a machine that nobody lists, to its hand-over: a typed part, ordered by e-
   const learned = page.getByRole('region', { name: 'Learned here' });
   await expect(learned).toContainText('ZP-4471 is now ZP-4472, says Old Quay Parts');
   await expect(learned).toContainText(/ZP-4471 fits KX 9100 W as drain pump: 90/);
-  await expect(learned).toContainText(/front loader, belt, brushed motor: 1 job, 55\smin taken/);
+  await expect(learned).toContainText(/Front loader, belt, brushed motor: times of 1 job, 55\smin taken/);
   await expectNoSeriousAxe(page);
   // Struck out, it counts no more; brought back, it does.
   await learned.getByRole('button', { name: /^Strike out: Model KX 9100 W/ }).click();

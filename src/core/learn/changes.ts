@@ -31,7 +31,7 @@ export type LearnedChange = { key: string; cases: number } & (
   | { kind: 'steps' }
   | { kind: 'rescues'; rescued: number }
   /** Minutes of the list are multiplied by `factor`. */
-  | { kind: 'minutes'; design: string; factor: number }
+  | { kind: 'minutes'; design: string; taken: number; listed: number; factor: number }
   /** Shares of causes before anything is found, those that moved most first. */
   | { kind: 'causes'; design: string; moved: { causeId: CauseId; before: number; after: number }[] }
 );
@@ -55,11 +55,13 @@ export function learnedChanges(
       .slice(0, MOST_MOVED);
     return { kind: 'causes', key: learnedKey('causes', design), design, cases: sumOf(counts), moved };
   });
-  const minutes = Object.entries(learned.minutes).map(([design, { tickets }]): LearnedChange => ({
+  const minutes = Object.entries(learned.minutes).map(([design, { tickets, taken, listed }]): LearnedChange => ({
     kind: 'minutes',
     key: learnedKey('minutes', design),
     design,
     cases: tickets,
+    taken,
+    listed,
     factor: timeFactor(learned, design),
   }));
   const counted: LearnedChange[] = [
