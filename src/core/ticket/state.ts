@@ -209,9 +209,10 @@ const failedAfter = (
     ? { failedWays, failedFixes: [...failedFixes.filter((id) => id !== causeId), causeId] }
     : { failedFixes, failedWays: [...failedWays.filter((id) => id !== fixId), fixId] };
 
-/** A round that breaks off leaves the machine as it stands: what is off is off in the next one, too. */
+/** A round that breaks off leaves the machine as it stands: what is off is off in the next one, too; not where it has left the shop since, closed by whomever and plugged in. */
 function nextRound(state: TicketState, round: Partial<Round> = {}): TicketState {
-  const ticks = state.round.finished ? [] : tookApart(state.round.ticks);
+  const hasLeft = state.closed !== null || state.round.handedOverAt !== null;
+  const ticks = state.round.finished || hasLeft ? [] : tookApart(state.round.ticks);
   const isOff = (step: Step) => ticks.some((tick) => sameStep(tick.step, step));
   return {
     ...state,

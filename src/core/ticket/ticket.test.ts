@@ -270,6 +270,16 @@ describe('rounds', () => {
     }
     const done = after(...apart, step('refit', 'lid'), finishBench([], []), repairDidNotHelp(asId('c')));
     expect(done.round.leftOpen).toEqual([]);
+    // One that went home is not thought to be open, nor dead.
+    const gone = {
+      type: 'closed' as const,
+      outcome: 'declined' as const,
+      takenMinutes: null,
+      listMinutes: null,
+      rightFirstTime: null,
+    };
+    const back = after(...apart, gone, { type: 'came-back', sameFault: false });
+    expect(back.round).toMatchObject({ ticks: [], leftOpen: [] });
   });
 
   it('end with another cause after the yes, but not before it', () => {
