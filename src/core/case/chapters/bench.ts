@@ -68,6 +68,18 @@ function beyondOf(
   return { minutes, gross, answered };
 }
 
+/** That it is dead is proved anew in each round: a tick of the one before says nothing of the plug today. */
+function ticksThatHold(
+  { ticks, leftOpen, answer }: Round,
+  operations: Lore['knowledge']['operations'],
+): Round['ticks'] {
+  const dead = new Set(operations.flatMap(({ id, power }) => (power === 'off' ? [id] : [])));
+  return ticks.filter(
+    ({ step: { operationId }, at }) =>
+      !(dead.has(operationId) && leftOpen.includes(operationId) && (!answer || at < answer.at)),
+  );
+}
+
 /** The work sheet of the job and what must be proved. `causeIds`: what is mended. */
 export const benchChapter: Chapter<
   'bench',
@@ -129,7 +141,7 @@ export const benchChapter: Chapter<
       sheet: buildWorkSheet(
         plan,
         platform,
-        { ...round, pieces, photographs },
+        { ...round, ticks: ticksThatHold(round, knowledge.operations), pieces, photographs },
         { handling, joints, swapped: swappedBy(causes, parts) },
         ready,
       ),
