@@ -56,7 +56,11 @@ function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: W
   const others = Math.max(0, 1 - none - causes.reduce((sum, entry) => sum + entry.probability, 0));
   const settled = ranking.decided && ranking.lead ? nameOf(ranking.lead.causeId) : null;
   return (
-    <div aria-busy={busy} className={cx('flex flex-col gap-3', busy && 'opacity-70')}>
+    // While it is worked out anew the figures of before stay readable; a line above them says that they are old.
+    <div
+      aria-busy={busy}
+      className={cx('flex flex-col gap-3 border-t-[3px]', busy ? 'border-mark' : 'border-transparent')}
+    >
       {worth ? (
         <section aria-label="Repair or replace">
           <Balance {...weightsOf(worth)} currency={settings.currency} />
