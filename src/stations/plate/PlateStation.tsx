@@ -161,7 +161,7 @@ export function PlateStation({ state, settings, machine, age, payers, lore, ask,
           No plate, or not readable: go on by how it is built
         </Button>
       )}
-      {read && (typed || seen) && read.reading.unknown > 0.5 ? (
+      {read && (typed || seen) && (read.reading.unknown > 0.5 || (typed && isUnread(read))) ? (
         <Button
           className="self-start"
           onClick={() => void ask(note({ type: 'plate-not-listed', text: typed || firstLine(seen) }))}

@@ -71,7 +71,7 @@ export const segmentKind = (kind: string, segment: number): string => (segment =
 export const DERIVED = 'derived:';
 export const derivedKinds = {
   /** A changed layout takes a new name: what an older build stored is then missing, and made anew. */
-  modelIndex: `${DERIVED}modelIndex3`,
+  modelIndex: `${DERIVED}modelIndex4`,
   lists: `${DERIVED}lists`,
   modelPages: `${DERIVED}modelPages`,
   partPages: `${DERIVED}partPages`,

@@ -60,7 +60,7 @@ const slips: Record<string, (random: Random, text: string) => string> = {
 export const serials: World = {
   name: 'e: digits',
   about:
-    'product codes of digits alone, popularity in millions sold; written before the model of unlisted numbers was last changed, never tuned on',
+    'product codes of digits alone, popularity in millions sold; never tuned on; one fault that it showed was mended',
   make(size, seed) {
     const random = seededRandom(881_003 + size * 7 + seed);
     const listed: ModelRecord[] = [];

@@ -55,8 +55,7 @@ const times = (random: Random, count: number, text: string): string =>
 
 export const written: World = {
   name: 'f: handwriting',
-  about:
-    'series words and sizes of many small makers, handed on in writing; written before the model of unlisted numbers was last changed, never tuned on',
+  about: 'series words and sizes of many small makers, handed on in writing; never tuned on',
   make(size, seed) {
     const random = seededRandom(440_917 + size * 5 + seed);
     const numbers: { text: string; short: string; maker: string; gone: boolean }[] = [];

@@ -1,14 +1,15 @@
-import { childOf, endOf, endsWord, symbolOf, wordsBefore, type Trie } from './trie';
+import { childOf, endOf, endsWord, hasWord, symbolOf, wordsBefore, type Trie } from './trie';
 import type { WordList } from './wordList';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
+import { sibling, siblingSlipped, slipShares } from './sibling';
 
 /**
  * What an unlisted number would look like. A missing sibling (a listed number with one character another one, or one that follows listed numbers for a while,
  * then leaves them), pieces of listed numbers in a new row, another maker's number (letters, digits, letters, as numbers go), and junk. All seen through the same slips as listed ones.
  */
-export type AbsentModel = {
+export type ListedNumbers = {
   /** Words below or at each node of the forward trie. */
   readonly count: Int32Array;
   /** ln-free probabilities P(next | two before) of the listed numbers, next = symbol or end; rows (37 · 37), columns 37. */
@@ -22,12 +23,22 @@ export type AbsentModel = {
   readonly lengths: Float32Array;
 };
 
+/** What the listed numbers say of the unlisted ones, learned by leaving one out at a time (`leftOut.ts`). */
+export type Unlisted = {
+  /** By band of how many listed numbers lie one character away: how much likelier such a number is than if all were alike. */
+  readonly gain: Float64Array;
+  /** P(kind | an unlisted number of a maker that is listed). They sum to one. */
+  readonly shares: { readonly oneOff: number; readonly sibling: number; readonly alike: number };
+};
+
+export type AbsentModel = ListedNumbers & Unlisted;
+
 const END = SYMBOL_COUNT;
 const START = SYMBOL_COUNT;
 const BASE = SYMBOL_COUNT + 1;
 
 /** `whole`: 1 for words that are whole numbers, not numbers without their ending. O(total length). */
-export function buildAbsentModel(words: WordList, whole: Uint8Array, givenWhole: number, trie: Trie): AbsentModel {
+export function listedNumbers(words: WordList, whole: Uint8Array, givenWhole: number, trie: Trie): ListedNumbers {
   const count = new Int32Array(trie.size);
   const before = new Int32Array(trie.size + 1);
   for (let node = 0; node < trie.size; node += 1)
@@ -80,15 +91,19 @@ function smooth(trigram: Float32Array): void {
   }
 }
 
-/**
- * Shares of the kinds: a listed number with one character another one, one that leaves the listed numbers further on, one put together as listed ones are,
- * another maker's, junk.
- */
-const ONE_OFF = 0.55;
-const SIBLING = 0.23;
-const ALIKE = 0.12;
+/** Shares of the kinds of unlisted numbers: of makers that are listed, another maker's, junk. */
+const OF_LISTED = 0.9;
 const STRANGER = 0.07;
 const JUNK = 0.03;
+
+/** Least number of neighbours of each band. */
+const BANDS = [1, 2, 3, 4, 6, 9, 13, 20];
+export const BAND_COUNT = BANDS.length;
+export const bandOf = (neighbours: number): number =>
+  Math.max(
+    0,
+    BANDS.findLastIndex((least) => neighbours >= least),
+  );
 
 /** Nodes looked at for one reading; many unreadable characters branch at each. */
 const MOST_STEPS = 6000;
@@ -97,38 +112,49 @@ const MOST_STEPS = 6000;
 const WITHOUT_ENDING = 0.15;
 
 /** How much of an unlisted number beside this word is given when the word is. */
-const standsFor = ({ whole, givenWhole }: AbsentModel, word: number): number =>
+const standsFor = ({ whole, givenWhole }: ListedNumbers, word: number): number =>
   whole[word] === 1 ? givenWhole : WITHOUT_ENDING;
 
-/**
- * P(the reading | a listed number with exactly one character replaced), read without a slip; an unreadable character is any.
- * O(length² · branches), bounded.
- */
-function oneOff(model: AbsentModel, trie: Trie, read: Uint8Array): number {
+export type Beside = {
+  /** P(reading | a listed number with exactly one character replaced, all alike), read without a slip. */
+  p: number;
+  /** Listed numbers that differ from the reading in one character of the same class. */
+  neighbours: number;
+};
+
+/** The listed numbers that are one character away; an unreadable character is any. O(length² · branches), bounded. */
+export function besideListed(model: ListedNumbers, trie: Trie, read: Uint8Array): Beside {
   const m = read.length;
   let steps = 0;
-  const walk = (node: number, j: number, replaced: boolean): number => {
-    if (j === m) return replaced && endsWord(trie, node) ? standsFor(model, wordsBefore(trie, node)) : 0;
+  let neighbours = 0;
+  const walk = (node: number, j: number, replaced: boolean, sameClass: boolean): number => {
+    if (j === m) {
+      if (!replaced || !endsWord(trie, node)) return 0;
+      if (sameClass) neighbours += 1;
+      return standsFor(model, wordsBefore(trie, node));
+    }
     const code = read[j] as number;
     if (replaced && code !== UNREADABLE) {
       const child = childOf(trie, node, code);
-      return child < 0 ? 0 : walk(child, j + 1, true);
+      return child < 0 ? 0 : walk(child, j + 1, true, sameClass);
     }
     const until = node < 0 ? trie.size : endOf(trie, node);
     let mass = 0;
     for (let child = node + 1; child < until && steps < MOST_STEPS; child = endOf(trie, child)) {
       steps += 1;
       const symbol = symbolOf(trie, child);
-      if (symbol === code || code === UNREADABLE) mass += walk(child, j + 1, replaced);
-      else if (!replaced) mass += replacement(symbol, code) * walk(child, j + 1, true);
+      if (symbol === code || code === UNREADABLE) mass += walk(child, j + 1, replaced, sameClass);
+      else if (!replaced)
+        mass += replacement(symbol, code) * walk(child, j + 1, true, isDigit(symbol) === isDigit(code));
     }
     return mass;
   };
-  return m === 0 ? 0 : walk(-1, 0, false) / (model.words * m);
+  const p = m === 0 ? 0 : walk(-1, 0, false, false) / (model.words * m);
+  return { p, neighbours };
 }
 
 /** P(a new maker's number): class of each character follows that of the one before; the symbols of a class are alike. */
-function stranger(model: AbsentModel, read: Uint8Array): number {
+function stranger(model: ListedNumbers, read: Uint8Array): number {
   let p = 1;
   let digit: boolean | null = null;
   for (const code of read) {
@@ -142,7 +168,7 @@ function stranger(model: AbsentModel, read: Uint8Array): number {
 }
 
 /** P(a number put together as the listed ones are, each character by the two before it): pieces that are known, in a row that is not. O(length). */
-function alike({ trigram }: AbsentModel, read: Uint8Array): number {
+export function alike({ trigram }: ListedNumbers, read: Uint8Array): number {
   let p = 1;
   let a = START;
   let b = START;
@@ -157,77 +183,11 @@ function alike({ trigram }: AbsentModel, read: Uint8Array): number {
   return p;
 }
 
-const lengthShare = (model: AbsentModel, length: number): number =>
+const lengthShare = (model: ListedNumbers, length: number): number =>
   0.7 * (model.lengths[Math.min(40, length)] ?? 0) + 0.3 * (length >= 4 && length <= 16 ? 1 / 13 : 0.002);
 
 const junk = (read: Uint8Array): number =>
   read.reduce((p, code) => (code === UNREADABLE ? p : p / SYMBOL_COUNT), read.length <= 24 ? 1 / 24 : 1 / 400);
-
-/** Nodes that the walk may stand on at once when characters cannot be read. */
-const MOST_NODES = 24;
-
-/**
- * P(a number that follows the listed ones for a while and then leaves them). At each node the chance of leaving is the share of its words that are
- * alone on their branch: leave one listed word out, and that is where it would leave (PPM's method X). O(length · branches).
- */
-function sibling(model: AbsentModel, trie: Trie, read: Uint8Array): number {
-  const { count, trigram } = model;
-  const m = read.length;
-  // off[b]: ways to stand off the trie; the trigram of the two characters before tells what follows.
-  let off = 0;
-  let on: { node: number; p: number }[] = [{ node: -1, p: 1 }];
-  for (let j = 0; j <= m; j += 1) {
-    const code = j < m ? (read[j] ?? 0) : END;
-    const a = j > 1 ? (read[j - 2] ?? 0) : START;
-    const b = j > 0 ? (read[j - 1] ?? 0) : START;
-    const known = a !== UNREADABLE && b !== UNREADABLE;
-    const follow =
-      code === UNREADABLE
-        ? 0.92
-        : known || j < 2
-          ? (trigram[((j > 1 ? a : START) * BASE + b) * BASE + code] ?? 0)
-          : code === END
-            ? 0.08
-            : 0.92 / SYMBOL_COUNT;
-    const nextOn: { node: number; p: number }[] = [];
-    let left = 0;
-    for (const { node, p } of on) {
-      const from = node < 0 ? 0 : node + 1;
-      const until = node < 0 ? trie.size : endOf(trie, node);
-      const here = node < 0 ? model.words : (count[node] ?? 1);
-      const ends = node >= 0 && endsWord(trie, node);
-      let alone = ends ? 1 : 0;
-      let taken = 0;
-      let digits = 0;
-      let children = 0;
-      let match = -1;
-      for (let child = from; child < until; child = endOf(trie, child)) {
-        const size = count[child] ?? 0;
-        if (size === 1) alone += 1;
-        const symbol = symbolOf(trie, child);
-        children += 1;
-        if (isDigit(symbol)) digits += 1;
-        if (symbol === code) match = child;
-        if (isDigit(symbol) === isDigit(code)) taken += 1;
-        if (code === UNREADABLE && nextOn.length < MOST_NODES) nextOn.push({ node: child, p: (p * size) / here });
-      }
-      const escape = Math.min(0.9, (alone + 0.3) / (here + 0.6));
-      if (match >= 0) nextOn.push({ node: match, p: (p * (1 - escape) * (count[match] ?? 0)) / here });
-      // A character that no listed number has here; mostly of the class that stands here.
-      if (match < 0 && code !== END && code !== UNREADABLE) {
-        const digitShare = (digits + 0.5) / (children + 1);
-        const same = isDigit(code) ? digitShare / Math.max(1, 10 - taken) : (1 - digitShare) / Math.max(1, 26 - taken);
-        left += p * escape * 0.92 * same;
-      }
-      if (code === END && !ends) left += p * escape * 0.15;
-      if (code === UNREADABLE) left += p * escape * 0.5;
-    }
-    off = off * follow + left;
-    on = nextOn.length > MOST_NODES ? nextOn.sort((x, y) => y.p - x.p).slice(0, MOST_NODES) : nextOn;
-    if (off === 0 && on.length === 0) return 0;
-  }
-  return off;
-}
 
 /** P(a symbol is read as it is), and P(?), over the modes. */
 const CLEAN = MODES.map((mode) => ({
@@ -244,7 +204,7 @@ export type AbsentParts = {
 };
 
 /**
- * P(read, kind | a number that is not in the catalogue), in two parts. Slips in an unlisted number are taken as clean but for `?` and those that `oneOff`
+ * P(read, kind | a number that is not in the catalogue), in two parts. Slips in an unlisted number are taken as clean but for `?` and those that `oneOffBeside`
  * follows: a misread unlisted number looks like another unlisted one.
  */
 export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): AbsentParts {
@@ -253,12 +213,21 @@ export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): A
     (sum, { share, unreadable }) => sum + share * unreadable ** marks * (1 - unreadable) ** (read.length - marks),
     0,
   );
+  const { shares, gain } = model;
+  const beside = besideListed(model, trie, read);
+  // Which number an unreadable character leaves is not known, and so not how dense it is there.
+  const dense = marks > 0 ? 1 : (gain[bandOf(beside.neighbours)] as number);
+  const slips = slipShares(read.length, marks);
+  const smeared = alike(model, read);
+  // What is listed just so is hardly another number misread.
+  const followed = hasWord(trie, read)
+    ? slips.none * sibling(model, trie, read)
+    : siblingSlipped(model, trie, read, slips) + slips.more * smeared;
   const other =
-    SIBLING * sibling(model, trie, read) +
-    ALIKE * alike(model, read) +
+    OF_LISTED * (shares.sibling * followed + shares.alike * smeared) +
     STRANGER * stranger(model, read) +
     JUNK * junk(read);
-  return { oneOff: seen * ONE_OFF * oneOff(model, trie, read), other: seen * model.givenWhole * other };
+  return { oneOff: seen * OF_LISTED * shares.oneOff * dense * beside.p, other: seen * model.givenWhole * other };
 }
 
 /** The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. */
@@ -267,5 +236,5 @@ export const oneOffBeside = (
   words: readonly { word: number; codes: Uint8Array }[],
   read: Uint8Array,
 ): number =>
-  (ONE_OFF / model.words) *
+  ((OF_LISTED * model.shares.oneOff) / model.words) *
   words.reduce((sum, { word, codes }) => sum + standsFor(model, word) * siblingLikelihood(codes, read), 0);

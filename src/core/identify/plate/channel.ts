@@ -84,6 +84,12 @@ const KEY_ROWS: readonly [string, number][] = [
   ['ASDFGHJKL', 0.75],
   ['ZXCVBNM', 1.25],
 ];
+/** Where Z and Y have changed places. */
+const OTHER_ORDER = KEY_ROWS.map(([keys, shift]): [string, number] => [
+  keys.replace(/[YZ]/, (key) => (key === 'Y' ? 'Z' : 'Y')),
+  shift,
+]);
+const OTHER_ORDER_SHARE = 0.5;
 /** The keypad beside it: digits are typed there, too. */
 const KEYPAD: readonly [string, number][] = [
   ['789', 0],
@@ -101,7 +107,7 @@ function neighbours(rows: readonly [string, number][]): [number, number][] {
   );
   return at.flatMap((a) =>
     at
-      .filter((b) => b.code !== a.code && Math.hypot(a.x - b.x, a.y - b.y) < 1.2)
+      .filter((b) => b.code !== a.code && Math.hypot(a.x - b.x, a.y - b.y) < 1.3)
       .map((b): [number, number] => [a.code, b.code]),
   );
 }
@@ -127,6 +133,7 @@ function table(rates: Rates, lost: number): Float64Array {
         if (a !== b) alike[cell] = Math.max(alike[cell] ?? 0, weight);
       }
   for (const [a, b] of neighbours(KEYPAD)) near[a * SYMBOL_COUNT + b] = KEYPAD_SHARE;
+  for (const [a, b] of neighbours(OTHER_ORDER)) near[a * SYMBOL_COUNT + b] = OTHER_ORDER_SHARE;
   for (const [a, b] of neighbours(KEY_ROWS)) near[a * SYMBOL_COUNT + b] = 1;
   for (let truth = 0; truth < SYMBOL_COUNT; truth += 1) {
     const row = truth * SYMBOL_COUNT;

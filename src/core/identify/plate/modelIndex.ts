@@ -1,7 +1,8 @@
 import type { LocalDate, ModelId } from '../../units';
 import type { Model } from '../../catalogue';
-import { buildAbsentModel, type AbsentModel } from './absent';
+import { listedNumbers, type AbsentModel } from './absent';
 import { stemsOf } from './endings';
+import { learnUnlisted } from './leftOut';
 import { normaliseNumber } from './normal';
 import { codesOf, MAX_LENGTH } from './symbols';
 import { buildTrie, type Trie } from './trie';
@@ -72,6 +73,7 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
     }
   const forward = buildTrie(words, priors);
   const { turned, order } = turnedWords(words);
+  const listed = listedNumbers(words, whole, givenWhole, forward);
   return {
     size: kept.length,
     ids: kept.map(({ id }) => id),
@@ -87,7 +89,7 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
     modelsAt,
     modelOf,
     givenLog,
-    absent: buildAbsentModel(words, whole, givenWhole, forward),
+    absent: { ...listed, ...learnUnlisted(listed, forward, words) },
     shortest: codes.reduce((least, { length }) => Math.min(least, length), MAX_LENGTH),
     longest: codes.reduce((most, { length }) => Math.max(most, length), 0),
   };

@@ -76,11 +76,13 @@ const AROUND = {
 const NO_NUMBER = 0.2;
 /**
  * P(a listed number is not in the text, or past reading): then the text tells nothing, and what was likely before stays so. On a plate of several lines none of
- * which is labelled; who types a line types the number, and where the label was read the number beside it was read as well.
+ * which is labelled, and in a text without a digit; who types a line types the number, and where the label was read the number beside it was read as well.
  */
 const UNREAD = 0.25;
 const unreadIn = (text: string, of: NumberOf | undefined): number =>
-  ON_A_PLATE.test(text) && !isLabelled(text, of) ? UNREAD : 0;
+  (ON_A_PLATE.test(text) && !isLabelled(text, of)) || !HAS_DIGIT.test(text) ? UNREAD : 0;
+/** Without one a text is hardly a number. */
+const HAS_DIGIT = /[\d?]/;
 /** Several lines. */
 const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 
@@ -139,9 +141,10 @@ function readIn(
   const shop = shopWeights(index, options.shopCounts);
   const best = new Map<number, Weighed>();
   const shareLog = Math.log(share);
+  const unread = unreadIn(text, options.of);
   // A text of several words may hold no number at all, or none that can be read.
-  let unknownLog = stretches.length > 1 ? shareLog + Math.log(absent * NO_NUMBER) : -Infinity;
-  const unreadLog = shareLog + Math.log((1 - absent) * unreadIn(text, options.of));
+  let unknownLog = shareLog + Math.log(absent * Math.max(stretches.length > 1 ? NO_NUMBER : 0, unread));
+  const unreadLog = shareLog + Math.log((1 - absent) * unread);
   const behind = options.thorough ? BEHIND_THOROUGH : BEHIND;
   const spare = options.thorough ? -Infinity : BEHIND - BEHIND_NONE;
   const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;

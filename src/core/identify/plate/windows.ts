@@ -16,10 +16,16 @@ const OTHER_LABEL = /^(s\/?n|ser(ial)?|volt|hz|watt|max|ip|made|prod(uct)?|pnc|d
 const NUMBER_LABEL = /^(s\/n|ser(ial)?|prod(uct)?|pnc)([.:\s]+|$)/i;
 /** "1400 /min", "220-240 V~", "7 kg": words that are a measure together. Not a single number before "A" or "L": models end so. */
 const MEASURE = /(?<=^|\s)\d+(?:[.,]\d+)?(?:-\d+)?\s+(?:\/\s*min|r\/min|rpm|kg|kw|hz|mpa|bar|v~?|w)(?=\s|$)/gi;
-const UNIT = /^\d+([.,]\d+)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|\/?min|mm|x|~|-)+\d*(v|hz|w)?$/i;
+const UNIT = /^\d+([.,]\d+)?(-\d+([.,]\d+)?)?(v|hz|w|kw|a|kg|l|mpa|bar|rpm|\/?min|mm|x|~)+\d*(v|hz|w)?$/i;
 /** Whether a line says that the number is on it. */
 export const isLabelled = (text: string, of: NumberOf = 'model'): boolean =>
   text.split(/[\n;|\t]+/).some((line) => LABELS[of].test(line.trim()));
+
+/** A label that stands close to its number is read as one word with it: "TYPEKYQ112". */
+const GLUED: Record<NumberOf, RegExp> = {
+  model: /(?<![a-z0-9])(modell?|type?)(?=[a-z0-9][^\s]{2}[^\s]*)(?=[^\s]*\d)/gi,
+  part: /(?<![a-z0-9])(part|item)(?=[a-z0-9][^\s]{2}[^\s]*)(?=[^\s]*\d)/gi,
+};
 
 const MOST_WORDS = 4;
 const MOST_STRETCHES = 40;
@@ -35,8 +41,9 @@ const LABELLED = 0.9;
  */
 export function stretchesOf(input: string, of: NumberOf = 'model'): Stretch[] {
   const label = LABELS[of];
-  const text = input.slice(0, MOST_TEXT);
-  const whole = normaliseNumber(text);
+  const typed = input.slice(0, MOST_TEXT);
+  const whole = normaliseNumber(typed);
+  const text = typed.replace(GLUED[of], '$1 ');
   const lines = text
     .split(/[\n;|\t]+/)
     .map((line) => line.trim())
