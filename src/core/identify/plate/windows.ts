@@ -32,6 +32,8 @@ const MOST_STRETCHES = 40;
 const MOST_TEXT = 4000;
 /** P(a text that was entered is the number and nothing else), when it looks like several things. */
 const WHOLE = 0.25;
+/** The same of a few words in one line, none of which is a label or a measure: who types them types the number. */
+const WHOLE_OF_A_LINE = 0.7;
 /** P(the number stands behind the label | a word for what it is of labels a line). The rest is for a label that belongs to something else. */
 const LABELLED = 0.9;
 
@@ -53,6 +55,9 @@ export function stretchesOf(input: string, of: NumberOf = 'model'): Stretch[] {
     return whole.length > 0 && whole.length <= MAX_LENGTH ? [{ text: whole, log: 0 }] : [];
   const weights = new Map<string, { weight: number; labelled: boolean }>();
   let alone = false;
+  const looksWhole =
+    lines.length === 1 && tokens.length <= MOST_WORDS && !label.test(text) && !tokens.some((word) => UNIT.test(word));
+  const isWhole = looksWhole ? WHOLE_OF_A_LINE : WHOLE;
   for (const line of lines) {
     // A label that stands alone is that of the next line.
     const labelled = label.test(line) || (alone && !OTHER_LABEL.test(line));
@@ -85,9 +90,9 @@ export function stretchesOf(input: string, of: NumberOf = 'model'): Stretch[] {
     behindLabels === 0 ? 0 : elsewhere === 0 ? 1 : Math.max(LABELLED, behindLabels / (behindLabels + elsewhere));
   const stretches = [...weights].map(([stretch, { weight, labelled }]) => ({
     text: stretch,
-    log: Math.log((1 - WHOLE) * (labelled ? (share * weight) / behindLabels : ((1 - share) * weight) / elsewhere)),
+    log: Math.log((1 - isWhole) * (labelled ? (share * weight) / behindLabels : ((1 - share) * weight) / elsewhere)),
   }));
   stretches.sort((a, b) => b.log - a.log);
   const kept = stretches.slice(0, MOST_STRETCHES).filter((stretch) => stretch.text !== whole);
-  return whole.length > 0 && whole.length <= MAX_LENGTH ? [{ text: whole, log: Math.log(WHOLE) }, ...kept] : kept;
+  return whole.length > 0 && whole.length <= MAX_LENGTH ? [{ text: whole, log: Math.log(isWhole) }, ...kept] : kept;
 }
