@@ -32,6 +32,10 @@ export function wishWords(wish: Wish, { suppliers, modes, parts }: Names): strin
       return `${part(wish.partId)} only from ${supplier(wish.supplierId)}`;
     case 'only-number':
       return `Only ${part(wish.partId)}`;
+    case 'now':
+      return `${part(wish.partId)} in this order`;
+    case 'later':
+      return `${part(wish.partId)} in a later order`;
     case 'not-offer':
       return 'Not this offer';
   }
@@ -58,7 +62,7 @@ export function reasonWords(
     ...more(shipping, 'shipping'),
     ...more(adaptation, 'making it fit'),
     ...more(lateness, 'waiting'),
-    ...more(forLater, 'parts for the shelf later'),
+    ...more(forLater, 'parts left for later'),
     ...later,
   ];
   const how = parts.length ? `: ${listOf(parts)}` : '';

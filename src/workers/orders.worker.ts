@@ -6,6 +6,7 @@ import {
   aspectsOf,
   createHighsSolver,
   explainAspect,
+  orderHabits,
   planDifference,
   withWishes,
   planPurchases,
@@ -46,12 +47,23 @@ const BUDGET_MS = 8000;
 /** For each plan that a reason is taken from. */
 const EXPLAIN_MS = 1500;
 
+/** What is asked of a plan. */
+export type PlanAsked = {
+  wishes?: readonly Wish[];
+  /** And what the shelf lacks, where that pays. */
+  fillsShelf?: boolean;
+  /** And leave for a later order what still comes in time, where that pays. */
+  mayWait?: boolean;
+};
+
 export type PlannedPurchases = {
   plan: PurchasePlan;
   /** What of it can be asked why. */
   aspects: PlanAspect[];
   /** What the shelf lacked when it was made. */
   shelf: readonly ShelfWant[];
+  /** Whether parts could be left for a later order. */
+  mayWait: boolean;
   /** The plan against the best one without the wishes; null without any. */
   wished: PlanDifference | null;
   /** The orders with the names they are written down with. */
@@ -98,7 +110,7 @@ async function machinesOf(reader: CatalogueReader, line: PlacedLine, today: Loca
 }
 
 /** All open tickets that still need something bought, and where it can be. null where nothing is. */
-async function questionOf(now: Instant, shelf: readonly ShelfWant[]) {
+async function questionOf(now: Instant, shelf: readonly ShelfWant[], mayWait: boolean) {
   const db = database();
   const [reader, settings] = await Promise.all([catalogueOf(db), loadSettings()]);
   const store = eventStore();
@@ -128,17 +140,24 @@ async function questionOf(now: Instant, shelf: readonly ShelfWant[]) {
     ),
     ...shelf.map(({ partId }) => partId),
   ];
-  const [near, listed, carriers, lots] = await Promise.all([
+  const today = localDateOf(now, settings.zone);
+  const [near, listed, carriers, lots, made] = await Promise.all([
     reader.partsWith(partIds),
     reader.table('suppliers'),
     reader.table('shipping_modes'),
     lotsOf(db),
+    ordersMade(settings.zone),
   ]);
   const {
     suppliers,
     shipping_modes: modes,
     offers,
   } = withStock({ suppliers: listed, shipping_modes: carriers, offers: near.offers }, lots, settings.currency);
+  const habits = orderHabits(
+    made,
+    suppliers.map(({ id }) => id),
+    today,
+  );
   solver ??= createHighsSolver();
   return {
     ready,
@@ -150,9 +169,11 @@ async function questionOf(now: Instant, shelf: readonly ShelfWant[]) {
     market: { suppliers, modes, offers, relations: near.relations },
     solver: await solver,
     options: (budgetMs: number) => ({
-      today: localDateOf(now, settings.zone),
+      today,
       currency: settings.currency,
       oneMode: false,
+      mayWait,
+      habits,
       calendar: settings,
       shelf,
       budgetMs,
@@ -160,6 +181,22 @@ async function questionOf(now: Instant, shelf: readonly ShelfWant[]) {
     }),
   };
 }
+
+/** When the shop ordered where. */
+const ordersMade = async (zone: string) =>
+  (
+    await database()
+      .summaries.where('[kind+open]')
+      .anyOf([
+        ['order', 0],
+        ['order', 1],
+      ])
+      .toArray()
+  ).flatMap((record) =>
+    record.kind === 'order'
+      ? [{ supplierId: record.summary.supplierId, on: localDateOf(record.summary.madeAt, zone) }]
+      : [],
+  );
 
 const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
 
@@ -170,20 +207,24 @@ const api = {
     plan: PurchasePlan,
     wishes: readonly Wish[],
     shelf: readonly ShelfWant[],
+    mayWait: boolean,
     now: Instant,
   ): Promise<PlanReason | null> {
-    const question = await questionOf(now, shelf);
+    const question = await questionOf(now, shelf, mayWait);
     if (!question) return null;
     const world = withWishes(question, wishes);
     return explainAspect(aspect, plan, world, question.solver, question.options(EXPLAIN_MS));
   },
 
   /**
-   * One plan over all open tickets that still need something, and what the shelf lacks where that is asked for, around what is wished of it. null when nothing is needed. Blocks this worker while it solves: cancel by terminating.
+   * One plan over all open tickets that still need something, and what the shelf lacks where that is asked for, less what may wait, around what is wished of it. null when nothing is needed. Blocks this worker while it solves: cancel by terminating.
    */
-  async plan(now: Instant, wishes: readonly Wish[] = [], fillsShelf = false): Promise<PlannedPurchases | null> {
+  async plan(
+    now: Instant,
+    { wishes = [], fillsShelf = false, mayWait = false }: PlanAsked = {},
+  ): Promise<PlannedPurchases | null> {
     const shelf = fillsShelf ? await shelfWants(now) : [];
-    const question = await questionOf(now, shelf);
+    const question = await questionOf(now, shelf, mayWait);
     if (!question) return null;
     const { ready, shaken, near, market } = question;
     const { suppliers, modes, offers } = market;
@@ -195,6 +236,7 @@ const api = {
     return {
       plan,
       shelf,
+      mayWait,
       aspects: aspectsOf(plan),
       wished,
       orders: plan.orders.map((order): OrderDraft => ({

@@ -213,3 +213,26 @@ test('the plan says why each line stands where it does; a wish is kept, says wha
     timeout: 60_000,
   });
 });
+
+test('a part of the plan is left for a later order: by when it must go, what it comes to, and it is not sent now', async ({
+  shop: page,
+}) => {
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await page.getByLabel(/^And leave for a later order what still comes in time/).check();
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  const plan = page.getByRole('region', { name: 'Order plan' });
+  await plan.getByLabel('Otherwise: TR-66084').click({ timeout: 40_000 });
+  await plan.getByRole('button', { name: /in a later order$/ }).click();
+  const later = plan.getByRole('region', { name: 'Left for a later order' });
+  await expect(later).toContainText(/Ticket 207: .* Order it by .* at the latest; here/, { timeout: 40_000 });
+  await later.getByRole('button', { name: /^What waiting comes to/ }).click();
+  await expect(page.getByText(/Nothing is ordered for it now: it is in tomorrow’s plan again/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(plan.getByRole('region', { name: 'Wishes' })).toContainText(/the plan costs .* more than the best one/);
+  await expectNoSeriousAxe(page);
+  await plan.getByRole('button', { name: /^Send 1 order$/ }).click();
+  await expect(underWay(page).getByText('N208567').first()).toBeVisible({ timeout: 30_000 });
+  // What was left is still wanted: the next plan has it.
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  await expect(plan.getByRole('link', { name: 'ticket 207' }).first()).toBeVisible({ timeout: 40_000 });
+});

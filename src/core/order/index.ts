@@ -22,6 +22,7 @@ export {
   type PlanReason,
   type Wish,
 } from './plan/wishes';
+export { orderHabits, waitingFor, type OrderHabits, type Waiting } from './plan/wait';
 export {
   evaluate,
   InfeasibleOrder,

@@ -21,6 +21,12 @@ type Planning =
   | { kind: 'planned'; result: PlannedPurchases }
   | { kind: 'failed'; why: string };
 
+/** What may be asked of a plan beside the parts that are needed. */
+const ASKED = [
+  { key: 'fillsShelf', words: 'And what the shelf lacks, where that pays' },
+  { key: 'mayWait', words: 'And leave for a later order what still comes in time, where that pays' },
+] as const;
+
 /** One plan over all tickets; what is under way; parcels to check in. */
 export function OrdersPage() {
   const row = useSettingsRow();
@@ -31,7 +37,7 @@ export function OrdersPage() {
   const [wishes, setWishes] = useState<readonly Wish[]>([]);
   const [sought, setSought] = useState('');
   const [despatch, setDespatch] = useState<HeardDespatch | null>(null);
-  const [fillsShelf, setFillsShelf] = useState(false);
+  const [asked, setAsked] = useState({ fillsShelf: false, mayWait: false });
   const [planning, setPlanning] = useState<Planning>({ kind: 'idle' });
   if (!row || !settings || !open) return <main className="p-6 text-soft">Opening the orders …</main>;
 
@@ -53,7 +59,7 @@ export function OrdersPage() {
     setWishes(around);
     setPlanning({ kind: 'running' });
     try {
-      const result = await ordersWorker.get().plan(now(), around, fillsShelf);
+      const result = await ordersWorker.get().plan(now(), { wishes: around, ...asked });
       setPlanning(result ? { kind: 'planned', result } : { kind: 'nothing' });
     } catch (error) {
       setPlanning({ kind: 'failed', why: troubleWords(error) });
@@ -92,18 +98,22 @@ export function OrdersPage() {
           Goods, shipping and days of waiting are weighed together. Parts of machines whose customer said yes are in it.
         </p>
         <NotYours settings={settings} defaults={row.defaults} of={['latePerDay', 'promiseDays']} />
-        <label className="mb-2 flex min-h-11 w-fit items-center gap-2.5 text-[15px]">
-          <input
-            type="checkbox"
-            className="size-6 accent-mark"
-            checked={fillsShelf}
-            onChange={(event) => {
-              setFillsShelf(event.target.checked);
-              setPlanning({ kind: 'idle' });
-            }}
-          />
-          And what the shelf lacks, where that pays
-        </label>
+        <div className="mb-2">
+          {ASKED.map(({ key, words }) => (
+            <label key={key} className="flex min-h-11 w-fit items-center gap-2.5 text-[15px]">
+              <input
+                type="checkbox"
+                className="size-6 accent-mark"
+                checked={asked[key]}
+                onChange={(event) => {
+                  setAsked({ ...asked, [key]: event.target.checked });
+                  setPlanning({ kind: 'idle' });
+                }}
+              />
+              {words}
+            </label>
+          ))}
+        </div>
         {planning.kind === 'running' ? (
           <p className="flex items-center gap-3" role="status">
             Working it out … <Button onClick={stop}>Stop</Button>

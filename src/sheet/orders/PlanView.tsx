@@ -1,5 +1,5 @@
 'use client';
-import type { LocalDate, RequirementId } from '@/core/units';
+import { defined, subtractMoney, type LocalDate, type PartId, type RequirementId } from '@/core/units';
 import Link from 'next/link';
 import { SHELF } from '@/core/stock';
 import { useRef, useState } from 'react';
@@ -32,7 +32,9 @@ function useReasons(result: PlannedPurchases, wishes: readonly Wish[]) {
     try {
       for (const aspect of result.aspects) {
         say('some');
-        const reason = await ordersWorker.get().explain(aspect, result.plan, wishes, result.shelf, now());
+        const reason = await ordersWorker
+          .get()
+          .explain(aspect, result.plan, wishes, result.shelf, result.mayWait, now());
         if (run.current !== own) return;
         if (reason) so.push(reason);
       }
@@ -113,10 +115,13 @@ export function PlanView({
     ),
   );
   const number = (id: string) => tickets.find((ticket) => ticket.ticketId === id)?.number ?? '?';
+  const partOf = (requirementId: RequirementId): PartId =>
+    defined(market.takes.find((one) => one.requirementId === requirementId)?.partIds[0], 'a part that it takes');
   const nameOf = (requirementId: RequirementId) => {
     const entry = wanted.find((part) => part.requirementId === requirementId);
     return entry ? `${entry.partNumber}, ${entry.description}` : requirementId;
   };
+  const forShelf = plan.waits.reduce((left, { cost }) => subtractMoney(left, cost), plan.forLater);
   return (
     <div className="mt-3 flex flex-col gap-3">
       <p className="text-[15px]">
@@ -125,7 +130,7 @@ export function PlanView({
         </strong>{' '}
         to pay: goods {formatMoney(plan.goods)}, shipping {formatMoney(plan.shipping)}. Waiting costs the customers{' '}
         {formatMoney(plan.lateness)}.{' '}
-        {plan.forLater.amountMinor ? `For the shelf ${formatMoney(plan.forLater)} wait for a better day. ` : ''}
+        {forShelf.amountMinor ? `For the shelf ${formatMoney(forShelf)} wait for a better day. ` : ''}
         <Why
           label="How good is the plan"
           because="An integer programme over all offers, shipping modes and lateness. The gap is how much cheaper any plan could be at most."
@@ -188,6 +193,37 @@ export function PlanView({
           is not in the plan: it has a decision to look at again.
         </Mark>
       ))}
+      {plan.waits.length ? (
+        <section aria-label="Left for a later order" className="border-l-4 border-doubt pl-3">
+          <h3 className="font-semibold">Left for a later order</h3>
+          <ul>
+            {plan.waits.map((wait) => (
+              <li key={wait.requirementId} className="flex flex-wrap items-center gap-x-3 text-[15px]">
+                <span className="min-w-0 flex-1 basis-72">
+                  Ticket {number(wait.ticketId)}: {nameOf(wait.requirementId)}. Order it by{' '}
+                  <strong>{formatDate(wait.orderBy, today)}</strong> at the latest; here{' '}
+                  {formatDate(wait.arrivesOn, today)}.{' '}
+                  <Why
+                    label="What waiting comes to"
+                    because={`With ${market.suppliers.find(({ id }) => id === wait.supplierId)?.name ?? wait.supplierId} it is expected to come to ${formatMoney(wait.cost)}: the goods, and the shipping as often as no other order goes there before that day, by how often you ordered there in the last 90 days. Nothing is ordered for it now: it is in tomorrow’s plan again.`}
+                  >
+                    {formatMoney(wait.cost)} then
+                  </Why>
+                </span>
+                {wishes.some((one) => one.kind === 'later' && one.requirementId === wait.requirementId) ? null : (
+                  <Button
+                    onClick={() =>
+                      wish({ kind: 'now', requirementId: wait.requirementId, partId: partOf(wait.requirementId) })
+                    }
+                  >
+                    In this order after all
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       {orders.map((order) => (
         <div key={order.supplierId + order.modeId} className="rounded-sm border-[1.5px] border-edge bg-sheet p-3">
           <h3 className="flex flex-wrap justify-between gap-x-4 font-semibold">
@@ -252,6 +288,11 @@ export function PlanView({
                     ...(market.parts.find(({ id }) => id === line.partId)?.suppliers ?? [])
                       .filter((supplierId) => supplierId !== order.supplierId)
                       .map((supplierId): Wish => ({ kind: 'only-from', partId: line.partId, supplierId })),
+                    ...line.for.map(({ requirementId }): Wish => ({
+                      kind: 'later',
+                      requirementId,
+                      partId: partOf(requirementId),
+                    })),
                     ...line.for.flatMap(({ requirementId }) =>
                       (market.takes.find((one) => one.requirementId === requirementId)?.partIds ?? [])
                         .filter((partId) => partId !== line.partId)

@@ -18,12 +18,17 @@ import { SHELF } from '../../stock';
 import { planOrder } from './planOrder';
 import { arrivalDay, InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
+import { waitingFor, type OrderHabits, type Waiting } from './wait';
+
+const NO_HABITS: OrderHabits = new Map();
 
 /** What a ticket needs bought. Alternatives: any one of these numbers does, in the same quantity. */
 export type PurchaseRequirement = {
   id: RequirementId;
   quantity: number;
   alternatives: readonly { partId: PartId; adaptation: Money }[];
+  /** Wished: in this order, or in a later one, whatever it costs. */
+  when?: 'now' | 'later';
 };
 export type PurchaseTicket = {
   ticketId: TicketId;
@@ -69,6 +74,9 @@ export type ShelfWant = {
   later: Money;
 };
 
+/** A part that is not in this order. */
+export type LeftForLater = Waiting & { ticketId: TicketId; requirementId: RequirementId };
+
 export type PurchasePlan = {
   orders: SupplierOrder[];
   tickets: { ticketId: TicketId; arrivesOn: LocalDate | null; lateDays: number }[];
@@ -77,11 +85,13 @@ export type PurchasePlan = {
     requirementId: RequirementId;
     why: 'no-offer' | 'out-of-stock' | 'not-enough-together';
   }[];
+  /** What a later order brings in time, and cheaper; or what was wished later. */
+  waits: LeftForLater[];
   goods: Money;
   shipping: Money;
   adaptation: Money;
   lateness: Money;
-  /** What it costs to leave for later what the shelf lacks; not in the total, for nobody pays it now. */
+  /** What it costs to leave for later what the shelf lacks and what waits; not in the total, for nobody pays it now. */
   forLater: Money;
   total: Money;
   provenGap: number;
@@ -93,13 +103,18 @@ export type PurchaseOptions = {
   oneMode: boolean;
   /** What the shelf lacks. */
   shelf?: readonly ShelfWant[];
+  /** Leave for a later order what still comes in time, where that pays. */
+  mayWait?: boolean;
+  /** How often the shop orders where. */
+  habits?: OrderHabits;
   /** When suppliers pack and carriers bring. */
   calendar: ShippingCalendar;
   budgetMs: number;
   clock: () => number;
 };
 
-type Entry = { ticketId: TicketId; requirement: PurchaseRequirement };
+/** `waiting`: what leaving it for later comes to, where it may be left. */
+type Entry = { ticketId: TicketId; requirement: PurchaseRequirement; waiting: Waiting | null };
 /** What the shelf lacks stands behind the entries of the tickets. */
 const shelfOf = ({ shelf = [], currency }: PurchaseOptions): readonly ShelfWant[] =>
   shelf.filter(({ pieces, later }) => pieces > 0 && later.currency === currency);
@@ -111,16 +126,29 @@ export async function planPurchases(
   solver: MilpSolver,
   options: PurchaseOptions,
 ): Promise<PurchasePlan> {
-  let entries: Entry[] = tickets.flatMap((ticket) =>
-    ticket.requirements.map((requirement) => ({ ticketId: ticket.ticketId, requirement })),
-  );
   const cannotBuy: PurchasePlan['cannotBuy'] = [];
+  const putOff: LeftForLater[] = [];
+  let entries: Entry[] = tickets.flatMap((ticket) =>
+    ticket.requirements.flatMap((requirement): Entry[] => {
+      const { ticketId } = ticket;
+      const waiting = (inTime: boolean) =>
+        waitingFor(ticket, requirement, market, options.habits ?? NO_HABITS, options, inTime);
+      if (requirement.when === 'later') {
+        const later = waiting(false);
+        if (later) putOff.push({ ...later, ticketId, requirementId: requirement.id });
+        else cannotBuy.push({ ticketId, requirementId: requirement.id, why: 'no-offer' });
+        return [];
+      }
+      const mayWait = options.mayWait === true && requirement.when !== 'now';
+      return [{ ticketId, requirement, waiting: mayWait ? waiting(true) : null }];
+    }),
+  );
   const listed = new Set(market.offers.map(({ partId }) => partId));
   for (;;) {
     const built = buildProblem(tickets, entries, market, options);
     try {
       const plan = await planOrder(built.problem, solver, options);
-      return describe(plan, built, tickets, entries, cannotBuy, options);
+      return describe(plan, built, tickets, entries, { cannotBuy, putOff }, options);
     } catch (error) {
       if (!(error instanceof InfeasibleOrder)) throw error;
       const out = new Set(error.requirements);
@@ -212,13 +240,14 @@ function buildProblem(
         { needBy: 0, latePerDay: 0 },
       ],
       requirements: [
-        ...entries.map(({ ticketId, requirement }) => ({
+        ...entries.map(({ ticketId, requirement, waiting }) => ({
           job: tickets.findIndex((ticket) => ticket.ticketId === ticketId),
           quantity: requirement.quantity,
           alternatives: requirement.alternatives.map(({ partId, adaptation }) => ({
             part: partAt.get(partId) ?? -1,
             adaptation: adaptation.amountMinor,
           })),
+          ...(waiting ? { skip: waiting.cost.amountMinor } : {}),
         })),
         ...shelfOf(options).map(({ partId, pieces, later }) => ({
           job: tickets.length,
@@ -258,7 +287,7 @@ function describe(
   built: Built,
   tickets: readonly PurchaseTicket[],
   entries: readonly Entry[],
-  cannotBuy: PurchasePlan['cannotBuy'],
+  { cannotBuy, putOff }: { cannotBuy: PurchasePlan['cannotBuy']; putOff: readonly LeftForLater[] },
   options: PurchaseOptions,
 ): PurchasePlan {
   const { problem, offers, suppliers, modes, partIds } = built;
@@ -315,13 +344,22 @@ function describe(
           .at(-1) ?? options.today,
     };
   });
+  const given = new Set(plan.gives.map(({ requirement }) => requirement));
+  const waits = [
+    ...entries.flatMap(({ ticketId, requirement, waiting }, index): LeftForLater[] =>
+      waiting && !given.has(index) ? [{ ...waiting, ticketId, requirementId: requirement.id }] : [],
+    ),
+    ...putOff,
+  ];
   const dates = groupBy(plan.gives, (give) => entries[give.requirement]?.ticketId);
   return {
     orders,
     tickets: tickets.map((ticket) => {
       const arrivesOn =
-        (dates.get(ticket.ticketId) ?? [])
-          .map((give) => arrives(give.offer, give.mode))
+        [
+          ...(dates.get(ticket.ticketId) ?? []).map((give) => arrives(give.offer, give.mode)),
+          ...waits.filter(({ ticketId }) => ticketId === ticket.ticketId).map((wait) => wait.arrivesOn),
+        ]
           .sort()
           .at(-1) ?? null;
       return {
@@ -335,7 +373,8 @@ function describe(
     shipping: cash(plan.shipping),
     adaptation: cash(plan.adaptation),
     lateness: cash(plan.lateness),
-    forLater: cash(plan.skipped),
+    waits,
+    forLater: cash(plan.skipped + putOff.reduce((sum, { cost }) => sum + cost.amountMinor, 0)),
     total: cash(planCost(plan) - plan.skipped),
     provenGap: plan.provenGap,
   };

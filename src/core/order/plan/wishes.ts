@@ -25,6 +25,7 @@ export type Wish =
   | { kind: 'not-number'; partId: PartId }
   | { kind: 'only-from'; partId: PartId; supplierId: SupplierId }
   | { kind: 'only-number'; requirementId: RequirementId; partId: PartId }
+  | { kind: 'now' | 'later'; requirementId: RequirementId; partId: PartId }
   | { kind: 'not-offer'; offerId: string };
 
 type World = { tickets: readonly PurchaseTicket[]; market: Market };
@@ -54,6 +55,17 @@ function withWish({ tickets, market }: World, wish: Wish): World {
       return offers(({ partId }) => partId !== wish.partId);
     case 'only-from':
       return offers(({ partId, supplierId }) => partId !== wish.partId || supplierId === wish.supplierId);
+    case 'now':
+    case 'later':
+      return {
+        market,
+        tickets: tickets.map((ticket) => ({
+          ...ticket,
+          requirements: ticket.requirements.map((requirement) =>
+            requirement.id === wish.requirementId ? { ...requirement, when: wish.kind } : requirement,
+          ),
+        })),
+      };
     case 'only-number':
       return {
         market,
