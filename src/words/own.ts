@@ -71,6 +71,13 @@ export function learnedChangeWords({
       );
       return `${capital(design ?? '')}: causes of ${of(change.cases, 'machine')}. ${moved.join('; ')}`;
     }
+    case 'lives': {
+      const moved = change.moved.map(
+        ({ name, failed, expected, factor }) =>
+          `${name.toLowerCase()} life times ${formatNumber(factor, 2)} (${failed} failed, ${formatNumber(expected, 1)} to be expected beside the others)`,
+      );
+      return `${capital(design ?? '')}: at which age ${of(change.cases, 'machine')} failed. ${moved.join('; ')}`;
+    }
     case 'minutes':
       return `${capital(design ?? '')}: times of ${of(change.cases, 'job')}, ${formatMinutes(change.taken)} taken against ${formatMinutes(change.listed)} by the list. Its minutes times ${formatNumber(change.factor, 2)}`;
     case 'models':

@@ -303,16 +303,17 @@ const api = {
   /** What was learned from closed tickets, whether it counts or was left out. */
   async learned(): Promise<LearnedListed[]> {
     const reader = await catalogueOf(database());
-    const [platforms, designs, causes] = await Promise.all([
+    const [platforms, designs, causes, lives] = await Promise.all([
       reader.table('platforms'),
       reader.table('designs'),
       reader.table('causes'),
+      reader.table('lives'),
     ]);
     const learned = await loadLearned(database(), new Map(platforms.map(({ id, design }) => [id, design])));
     const named = keyBy(designs, ({ id }) => id);
     const names = Object.fromEntries(causes.map(({ id, name }) => [id, name]));
     const sharesOf = (design: string) => causeShares(causes, named.get(design) ?? { tags: [] });
-    return learnedChanges(learned, sharesOf).map((change) => ({
+    return learnedChanges(learned, sharesOf, lives).map((change) => ({
       change,
       design: 'design' in change ? (named.get(change.design)?.name ?? change.design) : null,
       causes:

@@ -112,7 +112,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const market = run(marketChapter, { economics, platform, shipped });
   const owned = {
     economics,
-    lives,
+    lives: lore.lives,
     platform,
     settings,
     ageYears: age.years,
@@ -124,7 +124,15 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     used: routes.find(({ kind: route }) => route === 'used-machine') ?? null,
   };
   const owning = run(owningChapter, owned);
-  const nearby = run(nearbyChapter, { ...priced, jobs, job, owning, ageYears, conditions: conditions.seen, lives });
+  const nearby = run(nearbyChapter, {
+    ...priced,
+    jobs,
+    job,
+    owning,
+    ageYears,
+    conditions: conditions.seen,
+    lives: lore.lives,
+  });
   const second =
     cause && (causeOf(lore, round.also) ?? broughtBy(ranking, cause) ?? worthDoing(nearby, lore.knowledge.causes));
   const chosen = chosenKey(state, cause);

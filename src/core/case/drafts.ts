@@ -24,8 +24,18 @@ export function chosenKey({ round }: TicketState, cause: Pick<Cause, 'id' | 'rol
   return own.length ? own.map(({ bought }) => bought.partId).join('+') : null;
 }
 
+/** By the years in which a model was made nobody knows how old one of them is. */
+const MOST_DOUBT_YEARS = 5;
+const isNearlyKnown = ({ source, from, to }: Weighed['age']): boolean =>
+  source !== 'production' && source !== 'unknown' && to - from <= MOST_DOUBT_YEARS;
+
 /** The offer to the customer as it stands today: what is printed, accepted and bought. null when there is nothing to price yet. */
-export function offerOf({ offer, worth, tips }: Pick<Weighed, 'offer' | 'worth' | 'tips'>): OfferDraft | null {
+export function offerOf({
+  offer,
+  worth,
+  tips,
+  age,
+}: Pick<Weighed, 'offer' | 'worth' | 'tips' | 'age'>): OfferDraft | null {
   const causeId = offer?.options[0]?.causeIds[0];
   if (!offer || causeId === undefined) return null;
   const { quote, options } = offer;
@@ -45,6 +55,7 @@ export function offerOf({ offer, worth, tips }: Pick<Weighed, 'offer' | 'worth' 
         rho: worth.rho,
         spreadRepair: worth.spreadRepair,
         spreadReplace: worth.spreadReplace,
+        ...(isNearlyKnown(age) ? { ageYears: Math.min(99, age.years) } : {}),
         rules: (tips?.rules ?? []).map(({ id, saysRepair }) => ({ id, saysRepair })),
       },
     },

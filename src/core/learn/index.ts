@@ -28,6 +28,7 @@ export {
   type NewCheck,
   type OwnRow,
 } from './ownKnowledge';
+export { learnedLives, lifeChanges, type Failures, type LifeChange } from './lives';
 export { learnedChanges, without, type LearnedChange } from './changes';
 export { rescueChance } from './rescues';
 export {

@@ -1,4 +1,5 @@
 import { asId } from '../units';
+import { demoCatalogue } from '../../../tests/support/demo';
 import { describe, expect, it } from 'vitest';
 import { causeFactor, learnedChanges, learnFrom, nothingLearned, timeFactor, without, type ClosedTicket } from '.';
 
@@ -54,17 +55,19 @@ describe('what closed tickets teach', () => {
     const step = { operationId: 'panel', phase: 'strip' as const, minutes: 9 };
     const tried = { operationId: 'panel', rescued: true };
     const learned = learnFrom([
-      ...times(20, closed({ takenMinutes: 90, steps: [step], tried: [tried] })),
+      ...times(20, closed({ takenMinutes: 90, steps: [step], tried: [tried], ageYears: 7 })),
       ...times(9, closed({ design: 'T-CP', takenMinutes: 20 })),
     ]);
     const shares = new Map([
       [asId<never>('brushes'), 0.2],
       [asId<never>('pump'), 0.8],
     ]);
-    const changes = learnedChanges(learned, () => shares);
+    const { lives } = demoCatalogue();
+    const changes = learnedChanges(learned, () => shares, lives);
     expect(changes.map(({ key, cases }) => `${key}: ${cases}`).sort()).toEqual([
       'causes F-BB: 20',
       'causes T-CP: 9',
+      'lives F-BB: 20',
       'minutes F-BB: 20',
       'minutes T-CP: 9',
       'models: 29',
@@ -77,12 +80,12 @@ describe('what closed tickets teach', () => {
         expect(change.moved.find(({ causeId }) => causeId === 'brushes')?.after).toBeGreaterThan(0.2);
       }
     for (const { key } of changes) {
-      const left = learnedChanges(without(learned, [key]), () => shares);
+      const left = learnedChanges(without(learned, [key]), () => shares, lives);
       expect(left).toEqual(changes.filter((change) => change.key !== key));
     }
     expect(without(learned, [])).toEqual(learned);
     expect(timeFactor(without(learned, ['minutes F-BB']), 'F-BB')).toBe(1);
     expect(causeFactor(without(learned, ['causes F-BB']), 'F-BB', asId('brushes'), 0.2)).toBe(1);
-    expect(learnedChanges(nothingLearned(), () => shares)).toEqual([]);
+    expect(learnedChanges(nothingLearned(), () => shares, lives)).toEqual([]);
   });
 });

@@ -1,4 +1,5 @@
 import type { CauseId, ModelId, PlatformId } from '../units';
+import { addFailure, type Failures } from './lives';
 import { addRescues, type RescueCounts, type TriedStep } from './rescues';
 import { addSteps, noStepSums, type StepSums, type TimedStep } from './stepTimes';
 
@@ -12,6 +13,8 @@ export type ClosedTicket = {
   listMinutes: number | null;
   rightFirstTime: boolean | null;
   platformId?: PlatformId | null;
+  /** When it failed. */
+  ageYears?: number | null;
   steps?: readonly TimedStep[];
   tried?: readonly TriedStep[];
 };
@@ -28,6 +31,8 @@ export type Learned = {
   steps: StepSums;
   /** Steps that would not come by themselves. */
   rescues: RescueCounts;
+  /** Which cause at which age. */
+  failures: Failures[];
 };
 
 export const nothingLearned = (): Learned => ({
@@ -38,6 +43,7 @@ export const nothingLearned = (): Learned => ({
   rightFirst: { right: 0, known: 0 },
   steps: noStepSums(),
   rescues: {},
+  failures: [],
 });
 
 /** Counts of what closed tickets say. O(tickets). */
@@ -49,6 +55,8 @@ export function learnFrom(closedTickets: readonly ClosedTicket[]): Learned {
     if (ticket.design !== null && ticket.causeId !== null) {
       const counts = (learned.causeCounts[ticket.design] ??= {});
       counts[ticket.causeId] = (counts[ticket.causeId] ?? 0) + 1;
+      const { design, causeId, platformId = null, ageYears } = ticket;
+      if (ageYears != null) addFailure(learned.failures, { design, causeId, platformId }, ageYears);
     }
     if (
       ticket.design !== null &&

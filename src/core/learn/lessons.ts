@@ -44,6 +44,8 @@ export type Lesson = {
     takenMinutes: number | null;
     listMinutes: number | null;
     rightFirstTime: boolean | null;
+    /** How old it was at the last offer; nothing where nobody knew. */
+    ageYears?: number | null;
     /** By the clock at the bench; nothing where it was not started. */
     steps?: TimedStep[];
     /** Strip steps that were ticked, and which of them would not come by themselves. */
@@ -87,6 +89,7 @@ export function lessonOf(state: TicketState, waited: Waited): Lesson {
       listMinutes: closed.listMinutes,
       // A machine that came back with the same fault was not mended right the first time.
       rightFirstTime: callBacks > 0 ? false : closed.rightFirstTime,
+      ageYears: repaired ? ageIn([...state.earlier, round]) : null,
       steps: [...state.earlier, round].flatMap(({ clock }) => clock.steps),
       tried: [...state.earlier, round].flatMap(triedIn),
       record: recordOf(state, waited),
@@ -162,6 +165,9 @@ function earnedIn(rounds: readonly Round[]): CaseRecord['earned'] {
     currency,
   };
 }
+
+const ageIn = (rounds: readonly Round[]): number | null =>
+  rounds.findLast(({ offer }) => offer?.worth?.told?.ageYears !== undefined)?.offer?.worth?.told?.ageYears ?? null;
 
 /** What was advised with the last offer, and what the house rules said of the same. */
 function adviceOf(rounds: readonly Round[]): CaseRecord['advice'] {

@@ -305,6 +305,8 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
             rho: z.number(),
             spreadRepair: z.tuple([z.number(), z.number()]),
             spreadReplace: z.tuple([z.number(), z.number()]),
+            /** How old the machine was, where the serial, the receipt or the owner says so. */
+            ageYears: z.number().min(0).max(99).optional(),
             /** What the house rules said of the same repair. */
             rules: z.array(z.object({ id, saysRepair: z.boolean() })).optional(),
           })

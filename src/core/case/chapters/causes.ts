@@ -11,7 +11,15 @@ import {
 } from '../../diagnose';
 import type { Step } from '../../labour';
 import { cureHours, type Room } from '../../measure';
-import { causeFactor, rescueChance, stepTime, timeFactor, type Learned, type StepTime } from '../../learn';
+import {
+  causeFactor,
+  learnedLives,
+  rescueChance,
+  stepTime,
+  timeFactor,
+  type Learned,
+  type StepTime,
+} from '../../learn';
 import type { TicketEvidence, TicketState } from '../../ticket';
 import type { Chapter } from '../chapter';
 import type { Machine } from './machine';
@@ -24,6 +32,8 @@ export type Lore = {
   /** Of each step, by the clock at the bench. */
   times: (step: Step, listMinutes: number) => StepTime;
   priors: PriorFactors;
+  /** Of components, as this shop has seen them fail; for what owning comes to. Causes by age have their own word from the shop. */
+  lives: readonly Life[];
 };
 
 export const loreChapter: Chapter<
@@ -60,6 +70,7 @@ export const loreChapter: Chapter<
       timeFactor: factor,
       times: (step, listMinutes) => stepTime(learned.steps, platform.id, factor, step, listMinutes),
       priors: { causeFactor: (id) => factors.get(id) ?? 1 },
+      lives: learnedLives(catalogue.lives, learned.failures),
     };
   },
 };
