@@ -205,7 +205,7 @@ export function PlanView({
                   {formatDate(wait.arrivesOn, today)}.{' '}
                   <Why
                     label="What waiting comes to"
-                    because={`With ${market.suppliers.find(({ id }) => id === wait.supplierId)?.name ?? wait.supplierId} it is expected to come to ${formatMoney(wait.cost)}: the goods, and the shipping as often as no other order goes there before that day, by how often you ordered there in the last 90 days. Nothing is ordered for it now: it is in tomorrow’s plan again.`}
+                    because={`With ${market.suppliers.find(({ id }) => id === wait.supplierId)?.name ?? wait.supplierId} it is expected to come to ${formatMoney(wait.cost)}: the goods, and the shipping as often as no other order goes there before that day, by how often you ordered there in the last 90 days. Parcels that come late are not in it. Nothing is ordered for it now: it is in tomorrow’s plan again.`}
                   >
                     {formatMoney(wait.cost)} then
                   </Why>

@@ -26,6 +26,8 @@ type Columns = {
 
 export type Formulation = {
   model: MilpModel;
+  /** Each way of giving units to a requirement, with its column. */
+  ways: readonly (Omit<Give, 'units'> & { column: number })[];
   /** Reads a point back as a plan. */
   read: (values: readonly number[]) => { buys: Buy[]; gives: Give[]; missed: number[] };
   /** Writes a plan as a point, for the warm start. */
@@ -186,6 +188,7 @@ export function formulate(
 
   return {
     model: { cost, upper, rows },
+    ways: [...columns.units.values()].map(({ column: at, give }) => ({ ...give, column: at })),
     read: (values) => ({
       buys: [...columns.packs].flatMap(([key, index]) => {
         const [offer = -1, mode = -1] = key.split(' ').map(Number);

@@ -9,41 +9,56 @@ const ABSOLUTE_GAP = 0.5;
 export async function createHighsSolver(): Promise<MilpSolver> {
   const { default: load } = await import('highs');
   const highs = await load();
-  return {
-    solve(model: MilpModel, { budgetMs, start }): MilpResult {
-      const numCols = model.cost.length;
-      const numRows = model.rows.length;
-      const starts = new Int32Array(numRows + 1);
-      model.rows.forEach((row, i) => (starts[i + 1] = (starts[i] ?? 0) + row.columns.length));
-      const native = highs.createModel({
-        numCols,
+  const built = ({ cost, upper, rows }: MilpModel, whole: boolean) => {
+    const [numCols, numRows] = [cost.length, rows.length];
+    const starts = new Int32Array(numRows + 1);
+    rows.forEach((row, i) => (starts[i + 1] = (starts[i] ?? 0) + row.columns.length));
+    return highs.createModel({
+      numCols,
+      numRows,
+      colCost: Float64Array.from(cost),
+      colLower: new Float64Array(numCols),
+      colUpper: Float64Array.from(upper),
+      rowLower: Float64Array.from(rows, (row) => (row.lower === -Infinity ? -highs.infinity : row.lower)),
+      rowUpper: Float64Array.from(rows, (row) => (row.upper === Infinity ? highs.infinity : row.upper)),
+      matrix: {
+        format: 'csr',
         numRows,
-        colCost: Float64Array.from(model.cost),
-        colLower: new Float64Array(numCols),
-        colUpper: Float64Array.from(model.upper),
-        rowLower: Float64Array.from(model.rows, (row) => (row.lower === -Infinity ? -highs.infinity : row.lower)),
-        rowUpper: Float64Array.from(model.rows, (row) => (row.upper === Infinity ? highs.infinity : row.upper)),
-        matrix: {
-          format: 'csr',
-          numRows,
-          numCols,
-          starts,
-          indices: Int32Array.from(model.rows.flatMap((row) => row.columns)),
-          values: Float64Array.from(model.rows.flatMap((row) => row.values)),
-        },
-        integrality: new Int32Array(numCols).fill(highs.constants.variableType.integer),
-      });
+        numCols,
+        starts,
+        indices: Int32Array.from(rows.flatMap((row) => row.columns)),
+        values: Float64Array.from(rows.flatMap((row) => row.values)),
+      },
+      ...(whole ? { integrality: new Int32Array(numCols).fill(highs.constants.variableType.integer) } : {}),
+    });
+  };
+  const seconds = (budgetMs: number) => Math.max(0.05, budgetMs / 1000);
+  const found = highs.constants.modelStatus;
+  return {
+    relax(model, { budgetMs }) {
+      const native = built(model, false);
+      try {
+        native.options.set({ output_flag: false, time_limit: seconds(budgetMs) });
+        native.run();
+        if (native.getModelStatus() !== found.optimal) return null;
+        const { colValue, colDual } = native.getSolution();
+        return { values: [...colValue], reducedCosts: [...colDual] };
+      } finally {
+        native.dispose();
+      }
+    },
+    solve(model: MilpModel, { budgetMs, start }): MilpResult {
+      const native = built(model, true);
       try {
         native.options.set({
           output_flag: false,
-          time_limit: Math.max(0.05, budgetMs / 1000),
+          time_limit: seconds(budgetMs),
           mip_rel_gap: 0,
           mip_abs_gap: ABSOLUTE_GAP,
         });
         if (start) native.setSolution({ colValue: Float64Array.from(start) });
         native.run();
         const status = native.getModelStatus();
-        const found = highs.constants.modelStatus;
         if (status === found.infeasible || status === found.unboundedOrInfeasible)
           return { status: 'infeasible', values: [], bound: Infinity };
         const hasPoint = Number(native.info.get('primal_solution_status')) === 2;

@@ -1,6 +1,6 @@
 import { seededRandom, type Random } from '../../units';
 import { formulate, type Limits } from './formulate';
-import { evaluate, planCost, type OrderProblem } from './problem';
+import { evaluate, planCost, type Give, type OrderProblem } from './problem';
 import type { HeuristicPlan } from './heuristic';
 import type { MilpSolver } from './solver';
 
@@ -12,6 +12,13 @@ const FEWEST = 5;
 /** In so many looks only the pairs of supplier and mode in use are open, and so many others. */
 const SOME_PAIRS = 0.7;
 const MORE_PAIRS = 3;
+/** Ways that are open in a look at all requirements, times those that the relaxation uses: at first, and at least. */
+const FIRST_CORE = 2;
+const LEAST_CORE = 1.2;
+/** Such a look may take so much longer. */
+const WIDER_LOOK = 2.5;
+/** Less of a way is rounding. */
+const USED = 1e-6;
 
 type Pair = { supplier: number; mode: number };
 const named = ({ supplier, mode }: Pair) => `${supplier} ${mode}`;
@@ -22,27 +29,34 @@ export type Improve = {
   solver: MilpSolver;
   clock: () => number;
   deadline: number;
+  /** `rankedWays` of the problem; without them no look leaves all requirements open. */
+  ranked?: readonly Way[] | null;
 };
 
 /**
  * Looks around a plan until the time is over: some requirements are given anew (of a few suppliers, of some jobs, or drawn), the others are held to what gives them now; in most looks only
- * from the pairs of supplier and mode that are in use and a few others. Each look is an integer programme that begins at the plan; how many requirements are open follows from
+ * from the pairs of supplier and mode that are in use and a few others. Where they are not too many, most looks leave all requirements open, but only to the ways that the relaxation likes. Each look is an integer programme that begins at the plan; how many requirements are open follows from
  * whether the last looks were solved. Never worse than the plan that it is given.
  */
-export function improve(start: HeuristicPlan, { problem, solver, clock, deadline }: Improve): HeuristicPlan {
+export function improve(
+  start: HeuristicPlan,
+  { problem, solver, clock, deadline, ranked = null }: Improve,
+): HeuristicPlan {
   const random = seededRandom(problem.requirements.length * 7919 + problem.offers.length);
   const pairs = problem.suppliers.flatMap(({ modes }, supplier) => modes.map((_, mode) => ({ supplier, mode })));
   let best = start;
   const look = Math.min(LOOK_MS, Math.max(100, (deadline - clock()) / 12));
   const all = problem.requirements.length;
   let open = Math.min(all, FIRST_OPEN);
+  let core = FIRST_CORE;
   for (let turn = 0; clock() + 30 < deadline; turn += 1) {
     const from = clock();
-    const around = aroundRequirements(problem, best, Math.round(open), random);
-    const limits = random() < SOME_PAIRS ? { ...around, ...aroundPairs(problem, best, pairs, random) } : around;
+    const kind = turn === 0 && ranked ? 'core' : kindOf(random(), ranked !== null);
+    const limits = limitsOf(kind);
+    const budget = kind === 'some' ? look : WIDER_LOOK * look;
     const formulation = formulate(problem, { ...limits, keep: best.buys });
     const result = solver.solve(formulation.model, {
-      budgetMs: Math.max(30, Math.min(look, deadline - clock())),
+      budgetMs: Math.max(30, Math.min(budget, deadline - clock())),
       start: formulation.write(best.buys, best.gives),
     });
     const took = clock() - from;
@@ -51,10 +65,64 @@ export function improve(start: HeuristicPlan, { problem, solver, clock, deadline
       const { totals, faults } = evaluate(problem, buys, gives);
       if (faults.length === 0 && planCost(totals) < planCost(best)) best = { buys, gives, ...totals };
     }
-    if (result.status !== 'optimal') open = Math.max(FEWEST, open * 0.85);
-    else if (took < look / 2) open = Math.min(all, open * 1.12);
+    const solved = result.status === 'optimal';
+    if (kind === 'some') {
+      if (!solved) open = Math.max(FEWEST, open * 0.85);
+      else if (took < look / 2) open = Math.min(all, open * 1.12);
+    } else if (kind === 'core') {
+      if (!solved) core = Math.max(LEAST_CORE, core * 0.85);
+      else if (took < look) core *= 1.2;
+    }
   }
   return best;
+
+  function limitsOf(kind: Kind): Limits {
+    if (kind === 'core' && ranked) return aroundCore(ranked, best, core, random);
+    if (kind === 'pairs') return aroundPairs(problem, best, pairs, random);
+    const around = aroundRequirements(problem, best, Math.round(open), random);
+    return random() < SOME_PAIRS ? { ...around, ...aroundPairs(problem, best, pairs, random) } : around;
+  }
+}
+
+/** Which looks: all requirements by the ways that the relaxation likes, all by a few pairs, or some requirements by all ways. */
+type Kind = 'core' | 'pairs' | 'some';
+const kindOf = (drawn: number, isWide: boolean): Kind =>
+  isWide && drawn < 0.6 ? 'core' : isWide && drawn < 0.75 ? 'pairs' : 'some';
+
+/** `rank`: what it costs the relaxation to use it. */
+export type Way = Omit<Give, 'units'> & { rank: number };
+
+/** What the linear relaxation says: no plan is cheaper than `bound`; and the ways of giving units, those first that it uses or that would cost it least. null where it is not solved in time. */
+export function rankedWays(
+  problem: OrderProblem,
+  solver: MilpSolver,
+  budgetMs: number,
+): { ways: readonly Way[]; bound: number } | null {
+  const { model, ways } = formulate(problem);
+  const relaxed = solver.relax(model, { budgetMs });
+  return (
+    relaxed && {
+      bound: relaxed.values.reduce((sum, value, column) => sum + value * (model.cost[column] ?? 0), 0),
+      ways: ways
+        .map(({ column, ...way }): Way => ({
+          ...way,
+          rank: (relaxed.values[column] ?? 0) > USED ? -1 : (relaxed.reducedCosts[column] ?? 0),
+        }))
+        .sort((a, b) => a.rank - b.rank),
+    }
+  );
+}
+
+/**
+ * What the plan uses, what the relaxation uses, and of the rest those that would cost it least, `core` times as many in all, more or less (kernel search: Angelelli,
+ * Mansini and Speranza, Computers & Operations Research, 2010).
+ */
+function aroundCore(ways: readonly Way[], plan: HeuristicPlan, core: number, random: Random): Limits {
+  const nameOf = ({ requirement, part, offer, mode }: Omit<Give, 'units'>) => `${requirement} ${part} ${offer} ${mode}`;
+  const used = ways.filter(({ rank }) => rank < 0).length;
+  const count = used * (1 + (core - 1) * (0.5 + random()));
+  const open = new Set([...plan.gives, ...ways.slice(0, Math.round(count))].map(nameOf));
+  return { allows: (requirement, part, offer, mode) => open.has(nameOf({ requirement, part, offer, mode })) };
 }
 
 const usedPairs = (problem: OrderProblem, { buys }: HeuristicPlan): Set<string> =>

@@ -1,17 +1,22 @@
 import { anneal } from './anneal';
 import { formulate } from './formulate';
 import { heuristicPlan } from './heuristic';
-import { improve } from './improve';
+import { improve, rankedWays } from './improve';
 import { evaluate, InfeasibleOrder, offersWith, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
 
 /** Share of the budget for the heuristic; it seldom needs it. */
 const HEURISTIC_SHARE = 0.15;
-/** Of the time that is left then, for the whole programme where it is large: its bound is the proof, its plan a beginning. */
-const WHOLE_SHARE = 0.7;
-/** Ways to give a unit to a requirement: up to so many the whole programme is solved at once; beyond the larger number not even its bound is found in time. */
-const SMALL_COLUMNS = 900;
+/** Ways to give a unit to a requirement: up to so many the whole programme is solved at once; beyond the largest number not even its bound is found in time. */
+const SMALL_COLUMNS = 250;
+const MIDDLE_COLUMNS = 900;
 const LARGE_COLUMNS = 6000;
+/** Shares of the time that is left at each step: annealing, ranking the ways, looking around that plan, the whole programme; what is left of it then is for looking around again. */
+const COOLED_SHARE = 0.1;
+const RANKED_SHARE = 0.4;
+const SHARES = { middle: { around: 0.45, whole: 0.7 }, many: { around: 0.75, whole: 0.3 } };
+/** The same where not even the relaxation is solved in time. */
+const LARGE_SHARES = { cooled: 0.7, whole: 0.1 };
 
 const columnsOf = (problem: OrderProblem): number =>
   problem.requirements.reduce(
@@ -45,9 +50,8 @@ function hopeless(problem: OrderProblem): number[] {
 }
 
 /**
- * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. A heuristic plan, annealed where the problem is
- * large, warm-starts the integer programme; where that is not solved within its share of the time, a large-neighbourhood search goes on from the better one. Returned with
- * its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
+ * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. A heuristic plan, annealed and improved by a large-neighbourhood search where the problem
+ * is not small, warm-starts the integer programme; where that is not solved within its share of the time, the search goes on from the better one. Returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
  */
 export async function planOrder(
   problem: OrderProblem,
@@ -64,24 +68,31 @@ export async function planOrder(
   const left = () => Math.max(50, deadline - options.clock());
   const until = (share: number) => options.clock() + left() * share;
   const { clock } = options;
-  const isLarge = columnsOf(problem) > LARGE_COLUMNS;
-  const start =
-    quick && columnsOf(problem) > SMALL_COLUMNS
-      ? anneal(quick, problem, { clock, deadline: until(isLarge ? 0.7 : 0.3) })
+  const columns = columnsOf(problem);
+  const [isSmall, isLarge] = [columns <= SMALL_COLUMNS, columns > LARGE_COLUMNS];
+  const isTight = !isSmall && !isLarge;
+  const share = columns <= MIDDLE_COLUMNS ? SHARES.middle : SHARES.many;
+  const cooled =
+    quick && !isSmall
+      ? anneal(quick, problem, { clock, deadline: until(isLarge ? LARGE_SHARES.cooled : COOLED_SHARE) })
       : quick;
+  const relaxed = isTight ? rankedWays(problem, solver, left() * RANKED_SHARE) : null;
+  const ranked = relaxed?.ways ?? null;
+  const start =
+    cooled && isTight ? improve(cooled, { problem, solver, clock, ranked, deadline: until(share.around) }) : cooled;
   const formulation = formulate(problem, { keep: start?.buys ?? [] });
   const result = solver.solve(formulation.model, {
-    budgetMs: left() * (columnsOf(problem) <= SMALL_COLUMNS || !start ? 1 : isLarge ? 0.1 : WHOLE_SHARE),
+    budgetMs: left() * (isSmall || !start ? 1 : isLarge ? LARGE_SHARES.whole : share.whole),
     start: start ? formulation.write(start.buys, start.gives) : undefined,
   });
-  const bound = Number.isFinite(result.bound) ? Math.max(0, result.bound) : 0;
+  const bound = Math.max(0, relaxed?.bound ?? 0, Number.isFinite(result.bound) ? result.bound : 0);
   const candidates = [start, result.values.length ? checked(problem, formulation.read(result.values)) : null].filter(
     (plan) => plan !== null,
   );
   const [found] = candidates.sort((a, b) => planCost(a) - planCost(b));
   const best =
     found && result.status !== 'optimal' && planCost(found) - bound >= 1
-      ? improve(found, { problem, solver, clock, deadline })
+      ? improve(found, { problem, solver, clock, deadline, ranked })
       : found;
   if (!best)
     throw new InfeasibleOrder(

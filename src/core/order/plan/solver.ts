@@ -11,7 +11,12 @@ export type MilpResult = {
   bound: number;
 };
 
+/** The programme with broken amounts: what each column is worth at its best point. */
+export type Relaxed = { values: readonly number[]; reducedCosts: readonly number[] };
+
 export type MilpSolver = {
+  /** The linear relaxation; null where it is not solved in time. */
+  relax(model: MilpModel, options: { budgetMs: number }): Relaxed | null;
   /** `start`: a feasible point to begin from. Synchronous inside: run it in a worker. */
   solve(model: MilpModel, options: { budgetMs: number; start?: readonly number[] | undefined }): MilpResult;
 };
