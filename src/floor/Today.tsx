@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { planDay, type DayTask } from '@/core/day';
+import { arrivalsOf, goingBackOf } from '@/core/order';
 import type { Settings } from '@/core/case';
 import type { TicketSummary } from '@/core/ticket';
 import { useOrders, type Moment } from '@/store/react';
@@ -30,19 +31,10 @@ export default function Today({
   at: Moment;
 }) {
   const orders = useOrders(1) ?? [];
-  const onTheWay = orders.flatMap(({ orderId, number, supplierName, lines }) => {
-    const [dueOn] = lines.flatMap((line) => (line.outstanding > 0 && line.dueOn ? [line.dueOn] : [])).sort();
-    return dueOn ? [{ orderId, number, supplierName, dueOn }] : [];
-  });
-  const goingBack = orders.flatMap(({ orderId, number, supplierName, returns }) =>
-    returns.flatMap(({ stand, returnId, sendBy }) =>
-      stand === 'open' ? [{ orderId, returnId, number, supplierName, sendBy }] : [],
-    ),
-  );
   const { tasks, calls, parcels, returns, cures, handsOnMinutes, minutesLeft } = planDay({
     tickets,
-    onTheWay,
-    goingBack,
+    onTheWay: arrivalsOf(orders),
+    goingBack: goingBackOf(orders),
     now: at.now,
     settings,
   });
@@ -71,7 +63,7 @@ export default function Today({
           </Side>
           <Side title="Parcels due" empty="None today.">
             {parcels.map(({ orderId, number, supplierName, dueOn }) => (
-              <Row key={orderId} href="/orders" title={`Order ${number}`}>
+              <Row key={`${orderId} ${dueOn}`} href="/orders" title={`Order ${number}`}>
                 {supplierName}
                 {dueOn < at.today ? `, was due ${formatDate(dueOn, at.today)}` : ', today'}
               </Row>

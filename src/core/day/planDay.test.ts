@@ -2,7 +2,18 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoSettings, demoTickets } from '../../../tests/support/demo';
 import { applyEvents, summarise, type TicketSummary } from '../ticket';
-import { addDays, addHours, asDay, asId, asInstant, defined, sum, type LocalDate, type TicketId } from '../units';
+import {
+  addDays,
+  addHours,
+  asDay,
+  asId,
+  asInstant,
+  defined,
+  sum,
+  type LocalDate,
+  type OrderId,
+  type TicketId,
+} from '../units';
 import { planDay, type OnTheWay } from '.';
 
 const NOW = asInstant('2026-11-24T08:00:00.000Z');
@@ -107,7 +118,7 @@ describe('the day', () => {
 
   it('names what has to go back in the next days, and what should have gone, the most pressing first', () => {
     const back = (returnId: string, sendBy: LocalDate) => ({
-      orderId: 'o',
+      orderId: asId<OrderId>('o'),
       returnId,
       number: '1',
       supplierName: 's',

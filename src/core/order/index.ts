@@ -80,7 +80,7 @@ export {
   type ReturnWhy,
 } from './decide/returns';
 export { mayUndo } from './decide/mayUndo';
-export { arrivalsOf, type Arrival } from './decide/arrivals';
+export { arrivalsOf, goingBackOf, type Arrival, type GoingBack } from './decide/arrivals';
 export { compareInvoice, noteInvoice, type HeardInvoice } from './decide/invoice';
 export { checkInLine, type Receipt } from './decide/receive';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';

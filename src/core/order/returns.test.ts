@@ -17,6 +17,7 @@ import {
   applyOrderEvents,
   checkInLine,
   compareInvoice,
+  goingBackOf,
   hasOpenReturns,
   mayReturn,
   mayUndo,
@@ -183,8 +184,10 @@ describe('what comes otherwise than it was ordered', () => {
     const story = new Story().came('wrong', 3);
     const { returnId } = defined(story.order.returns[0], 'a return');
     expect(hasOpenReturns(story.order)).toBe(true);
+    expect(goingBackOf([story.order])).toMatchObject([{ returnId, number: 'HW-7' }]);
     expect(mayUndo(story.events, 'g')).toBe(true);
     story.do((order) => noteReturnSent(order, returnId, 'P-9'));
+    expect(goingBackOf([story.order])).toEqual([]);
     // What has left the shop is not taken back with the check-in that found it; other acts are.
     expect(mayUndo(story.events, 'g')).toBe(false);
     expect(mayUndo(story.events, 'another')).toBe(true);

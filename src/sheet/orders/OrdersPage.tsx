@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { arrivalsOf, type Wish } from '@/core/order';
+import { arrivalsOf, goingBackOf, type Wish } from '@/core/order';
 import type { HeardDespatch } from '@/core/order/documents';
 import { SHELF } from '@/core/stock';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
@@ -43,11 +43,7 @@ export function OrdersPage() {
 
   const named = ordersNamed(open, sought);
   const arrivals = arrivalsOf(open);
-  const goingBack = open.flatMap(({ number, supplierName, returns }) =>
-    returns.flatMap(({ stand, returnId, sendBy }) =>
-      stand === 'open' ? [{ returnId, number, supplierName, sendBy }] : [],
-    ),
-  );
+  const goingBack = goingBackOf(open);
   const intoCalendar = async () => {
     try {
       await (await import('./arrivalsCalendar')).saveArrivals(arrivals, goingBack);

@@ -14,9 +14,13 @@ const SOME_PAIRS = 0.7;
 const MORE_PAIRS = 3;
 /** Ways that are open in a look at all requirements, times those that the relaxation uses: at first, and at least. */
 const FIRST_CORE = 2;
-const LEAST_CORE = 1.2;
+const LEAST_CORE = 1.1;
 /** Such a look may take so much longer. */
 const WIDER_LOOK = 2.5;
+/** Of the time, for the first of them: it begins furthest from the end. */
+const FIRST_SHARE = 0.4;
+/** No kind of look is given up. */
+const LEAST_LIKING = 0.05;
 /** Less of a way is rounding. */
 const USED = 1e-6;
 
@@ -35,8 +39,8 @@ export type Improve = {
 
 /**
  * Looks around a plan until the time is over: some requirements are given anew (of a few suppliers, of some jobs, or drawn), the others are held to what gives them now; in most looks only
- * from the pairs of supplier and mode that are in use and a few others. Where they are not too many, most looks leave all requirements open, but only to the ways that the relaxation likes. Each look is an integer programme that begins at the plan; how many requirements are open follows from
- * whether the last looks were solved. Never worse than the plan that it is given.
+ * from the pairs of supplier and mode that are in use and a few others. Where the relaxation is known, most looks leave all requirements open, but only to the ways that it likes. Each
+ * look is an integer programme that begins at the plan; how much is open, and which kind of look is taken, follows from what the last ones came to. Never worse than the plan that it is given.
  */
 export function improve(
   start: HeuristicPlan,
@@ -49,28 +53,32 @@ export function improve(
   const all = problem.requirements.length;
   let open = Math.min(all, FIRST_OPEN);
   let core = FIRST_CORE;
+  const liking: Liking = { core: ranked ? 0.6 : 0, pairs: ranked ? 0.15 : 0, some: 0.25 };
   for (let turn = 0; clock() + 30 < deadline; turn += 1) {
     const from = clock();
-    const kind = turn === 0 && ranked ? 'core' : kindOf(random(), ranked !== null);
+    const kind = turn === 0 && ranked ? 'core' : kindOf(random(), liking);
     const limits = limitsOf(kind);
-    const budget = kind === 'some' ? look : WIDER_LOOK * look;
+    const budget = kind === 'some' ? look : turn === 0 ? FIRST_SHARE * (deadline - from) : WIDER_LOOK * look;
     const formulation = formulate(problem, { ...limits, keep: best.buys });
     const result = solver.solve(formulation.model, {
       budgetMs: Math.max(30, Math.min(budget, deadline - clock())),
       start: formulation.write(best.buys, best.gives),
     });
     const took = clock() - from;
+    const before = best;
     if (result.values.length) {
       const { buys, gives } = formulation.read(result.values);
       const { totals, faults } = evaluate(problem, buys, gives);
       if (faults.length === 0 && planCost(totals) < planCost(best)) best = { buys, gives, ...totals };
     }
     const solved = result.status === 'optimal';
+    // What found something is taken again, what came to no end less and less.
+    liking[kind] = Math.min(1, Math.max(LEAST_LIKING, liking[kind] * (best !== before ? 1.5 : solved ? 0.9 : 0.4)));
     if (kind === 'some') {
       if (!solved) open = Math.max(FEWEST, open * 0.85);
       else if (took < look / 2) open = Math.min(all, open * 1.12);
     } else if (kind === 'core') {
-      if (!solved) core = Math.max(LEAST_CORE, core * 0.85);
+      if (!solved) core = Math.max(LEAST_CORE, core * 0.75);
       else if (took < look) core *= 1.2;
     }
   }
@@ -86,8 +94,11 @@ export function improve(
 
 /** Which looks: all requirements by the ways that the relaxation likes, all by a few pairs, or some requirements by all ways. */
 type Kind = 'core' | 'pairs' | 'some';
-const kindOf = (drawn: number, isWide: boolean): Kind =>
-  isWide && drawn < 0.6 ? 'core' : isWide && drawn < 0.75 ? 'pairs' : 'some';
+type Liking = Record<Kind, number>;
+function kindOf(drawn: number, { core, pairs, some }: Liking): Kind {
+  const at = drawn * (core + pairs + some);
+  return at < core ? 'core' : at < core + pairs ? 'pairs' : 'some';
+}
 
 /** `rank`: what it costs the relaxation to use it. */
 export type Way = Omit<Give, 'units'> & { rank: number };
