@@ -1,4 +1,3 @@
-import type { GoingBack } from '../order';
 import { BENCH_MINUTES_A_DAY } from '../labour';
 import { rungNow, waitsNow, type Rung, type TicketSummary } from '../ticket';
 import {
@@ -76,6 +75,9 @@ export type Call = {
 };
 
 export type OnTheWay = { orderId: string; number: string; supplierName: string; dueOn: LocalDate };
+
+/** Something that a supplier gets back, and when it has to be on its way. */
+export type GoingBack = { orderId: string; returnId: string; number: string; supplierName: string; sendBy: LocalDate };
 
 export type Day = {
   tasks: DayTask[];

@@ -3,15 +3,13 @@ export { createHighsSolver } from './plan/highs';
 export { planOrder } from './plan/planOrder';
 export {
   planPurchases,
-  type Market,
   type PurchaseLine,
   type PurchaseOptions,
   type PurchasePlan,
-  type PurchaseRequirement,
-  type PurchaseTicket,
   type ShelfWant,
   type SupplierOrder,
 } from './plan/planPurchases';
+export type { Market, PurchaseRequirement, PurchaseTicket } from './plan/wanted';
 export {
   aspectsOf,
   explainAspect,
@@ -80,7 +78,7 @@ export {
   type ReturnWhy,
 } from './decide/returns';
 export { mayUndo } from './decide/mayUndo';
-export { arrivalsOf, goingBackOf, type Arrival, type GoingBack } from './decide/arrivals';
+export { arrivalsOf, goingBackOf, type Arrival } from './decide/arrivals';
 export { compareInvoice, noteInvoice, type HeardInvoice } from './decide/invoice';
 export { checkInLine, type Receipt } from './decide/receive';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';

@@ -1,4 +1,5 @@
-import { alike, BAND_COUNT, bandOf, besideListed, type ListedNumbers, type Unlisted } from './absent';
+import { alike, BAND_COUNT, bandOf, besideListed } from './absent';
+import type { ListedNumbers, Unlisted } from './listedNumbers';
 import { sibling } from './sibling';
 import { isDigit } from './symbols';
 import { hasWord, type Trie } from './trie';

@@ -1,6 +1,6 @@
 import type { LocalDate, ModelId } from '../../units';
 import type { Model } from '../../catalogue';
-import { listedNumbers, type AbsentModel } from './absent';
+import { listedNumbers, type AbsentModel } from './listedNumbers';
 import { stemsOf } from './endings';
 import { learnUnlisted } from './leftOut';
 import { normaliseNumber } from './normal';

@@ -1,4 +1,4 @@
-import type { ListedNumbers } from './absent';
+import { BASE, END, START, type ListedNumbers } from './listedNumbers';
 import { MODES } from './channel';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { childOf, endOf, endsWord, symbolOf, type Trie } from './trie';
@@ -9,9 +9,6 @@ import { childOf, endOf, endsWord, symbolOf, type Trie } from './trie';
  * before it as in the listed numbers.
  */
 const COLUMNS = SYMBOL_COUNT + 1;
-const END = SYMBOL_COUNT;
-const START = SYMBOL_COUNT;
-const BASE = SYMBOL_COUNT + 1;
 
 /** Nodes that the walk may stand on at once, without a slip (where characters cannot be read), and with one. */
 const MOST_NODES = 24;

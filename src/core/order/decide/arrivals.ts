@@ -25,17 +25,8 @@ export function arrivalsOf(orders: readonly OrderState[]): Arrival[] {
   return [...parcels.values()].sort((a, b) => (a.dueOn < b.dueOn ? -1 : a.dueOn > b.dueOn ? 1 : 0));
 }
 
-/** A part that has to be sent back, and by when. */
-export type GoingBack = {
-  orderId: OrderId;
-  returnId: string;
-  number: string;
-  supplierName: string;
-  sendBy: LocalDate;
-};
-
-/** What has still to be sent back. O(returns). */
-export const goingBackOf = (orders: readonly OrderState[]): GoingBack[] =>
+/** What has still to be sent back, and by when. O(returns). */
+export const goingBackOf = (orders: readonly OrderState[]) =>
   orders.flatMap(({ orderId, number, supplierName, returns }) =>
     returns.flatMap(({ stand, returnId, sendBy }) =>
       stand === 'open' ? [{ orderId, returnId, number, supplierName, sendBy }] : [],

@@ -1,4 +1,4 @@
-import type { Offer, Relation, ShippingMode, Supplier } from '../../catalogue';
+import type { Offer, ShippingMode, Supplier } from '../../catalogue';
 import {
   addDays,
   arrivalDate,
@@ -19,31 +19,9 @@ import { planOrder } from './planOrder';
 import { arrivalDay, InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
 import { waitingFor, type OrderHabits, type Waiting } from './wait';
+import type { Market, PurchaseRequirement, PurchaseTicket } from './wanted';
 
 const NO_HABITS: OrderHabits = new Map();
-
-/** What a ticket needs bought. Alternatives: any one of these numbers does, in the same quantity. */
-export type PurchaseRequirement = {
-  id: RequirementId;
-  quantity: number;
-  alternatives: readonly { partId: PartId; adaptation: Money }[];
-  /** Wished: in this order, or in a later one, whatever it costs. */
-  when?: 'now' | 'later';
-};
-export type PurchaseTicket = {
-  ticketId: TicketId;
-  needBy: LocalDate;
-  latePerDay: Money;
-  requirements: readonly PurchaseRequirement[];
-};
-
-export type Market = {
-  suppliers: readonly Supplier[];
-  modes: readonly ShippingMode[];
-  offers: readonly Offer[];
-  /** Kits: `contains` relations, kit → part. */
-  relations: readonly Relation[];
-};
 
 export type PurchaseLine = {
   offerId: string;

@@ -10,7 +10,7 @@ import {
   type SupplierId,
 } from '../../units';
 import { SHELF } from '../../stock';
-import type { Market, PurchaseRequirement, PurchaseTicket } from './planPurchases';
+import type { Market, PurchaseRequirement, PurchaseTicket } from './wanted';
 
 /** How many orders a day the shop makes with each supplier, whatever is needed now. */
 export type OrderHabits = ReadonlyMap<SupplierId, number>;

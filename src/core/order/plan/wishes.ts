@@ -8,14 +8,9 @@ import {
   type SupplierId,
   type TicketId,
 } from '../../units';
-import {
-  planPurchases,
-  type Market,
-  type PurchaseOptions,
-  type PurchasePlan,
-  type PurchaseTicket,
-} from './planPurchases';
+import { planPurchases, type PurchaseOptions, type PurchasePlan } from './planPurchases';
 import type { MilpSolver } from './solver';
+import type { Market, PurchaseTicket } from './wanted';
 
 /** What a person wants of the plan, whatever it costs. */
 export type Wish =
