@@ -238,3 +238,24 @@ describe('several slips', () => {
     );
   });
 });
+
+describe('where to look on a plate whose ending was left off', () => {
+  const family = [
+    { modelNumber: 'MT1-920 T', probability: 0.45 },
+    { modelNumber: 'MT1-920 V', probability: 0.32 },
+    { modelNumber: 'MT1-920 U', probability: 0.19 },
+  ];
+
+  it('is behind the stem, though a number with a slip may be it as well', () => {
+    expect(toCompare('mt1 920', [...family, { modelNumber: 'MT1-930 V', probability: 0.015 }])).toMatchObject({
+      kind: 'ending',
+      stem: 'MT1-920',
+      endings: [{ ending: 'T' }, { ending: 'V' }, { ending: 'U' }],
+    });
+  });
+
+  it('is the character, where another number is as likely as one of the family', () => {
+    const doubtful = [...family.slice(0, 2), { modelNumber: 'MT1-930 V', probability: 0.2 }];
+    expect(toCompare('mt1 920', doubtful)?.kind).toBe('character');
+  });
+});
