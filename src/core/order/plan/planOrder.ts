@@ -16,7 +16,7 @@ const COOLED_SHARE = 0.1;
 const RANKED_SHARE = 0.4;
 const SHARES = { middle: { around: 0.45, whole: 0.7 }, many: { around: 0.75, whole: 0.3 } };
 /** The same where not even the relaxation is solved in time. */
-const LARGE_SHARES = { cooled: 0.7, whole: 0.1 };
+const LARGE_SHARES = { heuristic: 0.33, cooled: 0.7, whole: 0.1 };
 
 const columnsOf = (problem: OrderProblem): number =>
   problem.requirements.reduce(
@@ -63,13 +63,16 @@ export async function planOrder(
   const impossible = hopeless(problem);
   if (impossible.length) throw new InfeasibleOrder(impossible, false);
   const startedAt = options.clock();
-  const quick = heuristicPlan(problem, { clock: options.clock, budgetMs: options.budgetMs * HEURISTIC_SHARE });
+  const columns = columnsOf(problem);
+  const [isSmall, isLarge] = [columns <= SMALL_COLUMNS, columns > LARGE_COLUMNS];
+  const quick = heuristicPlan(problem, {
+    clock: options.clock,
+    budgetMs: options.budgetMs * (isLarge ? LARGE_SHARES.heuristic : HEURISTIC_SHARE),
+  });
   const deadline = startedAt + options.budgetMs;
   const left = () => Math.max(50, deadline - options.clock());
   const until = (share: number) => options.clock() + left() * share;
   const { clock } = options;
-  const columns = columnsOf(problem);
-  const [isSmall, isLarge] = [columns <= SMALL_COLUMNS, columns > LARGE_COLUMNS];
   const isTight = !isSmall && !isLarge;
   const share = columns <= MIDDLE_COLUMNS ? SHARES.middle : SHARES.many;
   const cooled =
