@@ -127,6 +127,14 @@ describe('texts as readers leave them', () => {
     }
   });
 
+  it('a listed number that is letters alone is read all the same', () => {
+    const own = buildModelIndex(['SOLANDA', 'SOLANDA X', 'VB 61-407', 'NR 1165 B'].map(model));
+    const { candidates, unlisted } = readPlate(own, 'solanda');
+    expect(candidates[0]).toMatchObject({ modelNumber: 'SOLANDA' });
+    expect(candidates[0]?.probability).toBeGreaterThan(0.9);
+    expect(unlisted).toBeLessThan(0.05);
+  });
+
   it('digits on both sides of a dash are a number, with a unit behind them a measure', () => {
     const codes = ['9691-249479', '9691-249122', '4417-120345'].map(model);
     const own = buildModelIndex(codes);

@@ -150,9 +150,9 @@ function readIn(
   const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;
   for (const stretch of stretches) {
     const { read } = stretch;
-    // Beside the number the text is background: each stretch is held against being background itself.
+    // Beside the number the text is background, and so is all of it where no number was read: each stretch is held against being background itself.
     const background =
-      stretches.length > 1
+      stretches.length > 1 || unread > 0
         ? read.reduce((sum, code) => sum - (code === UNREADABLE ? -1 : isDigit(code) ? around.digit : around.letter), 0)
         : 0;
     const { oneOff, other } = absentParts(index.absent, index.forward, read);
