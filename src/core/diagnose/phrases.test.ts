@@ -53,6 +53,9 @@ describe('answers in a customer’s words', () => {
     ['all of a sudden dead, was fine yesterday', ['ask-onset suddenly']],
     ['stops after half an hour, not suddenly', ['ask-warm warm']],
     ['does not spin', []],
+    ['hums and stands full of water', []],
+    ['I switched it off', []],
+    ['it hums on and off', ['ask-onset comes-goes']],
   ])('“%s”', (text, wanted) => {
     const found = answersIn(text, answers).map(({ checkId, outcomeId }) => `${checkId} ${outcomeId}`);
     expect(found.sort()).toEqual([...wanted].sort());

@@ -38,7 +38,7 @@ function wordsOf(text: string): Word[] {
 /** Rough: enough to take "hums", "hummed" and "humming" for one. */
 function stemOf(word: string): string {
   const cut = word.length > 4 ? word.replace(/(?:ing|ed|es|s|e)$/, '') : word.replace(/(?<=[a-z]{2})s$/, '');
-  return cut.replace(/([b-df-hj-np-tv-z])\1$/, '$1');
+  return cut.length > 3 ? cut.replace(/([b-df-hj-np-tv-z])\1$/, '$1') : cut;
 }
 
 /** Alike but for one slip of the typing hand, in words that are long enough. */
@@ -75,6 +75,13 @@ function placed(said: readonly Word[], phrase: readonly Word[], from: number): n
   return places;
 }
 
+/** A phrase without its idle words; with them where too little would be left: "on and off" is no "off". */
+const LEAST_TELLING = 4;
+function tellingWords(words: readonly Word[]): readonly Word[] {
+  const telling = words.filter(({ text }) => !IDLE.has(text));
+  return telling.reduce((sum, { text }) => sum + text.length, 0) >= LEAST_TELLING ? telling : words;
+}
+
 /** What somebody's words speak of, by its key. */
 type Heard<Key> = { key: Key; present: boolean; words: string };
 type Way<Key> = { key: Key; words: string };
@@ -88,7 +95,7 @@ function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) 
   type Found = Heard<Key> & { places: number[]; weight: number };
   const found: Found[] = [];
   for (const { key, words } of ways) {
-    const phrase = wordsOf(words).filter(({ text: word }) => !IDLE.has(word));
+    const phrase = tellingWords(wordsOf(words));
     if (phrase.length === 0) continue;
     for (let from = 0; from < said.length; from += 1) {
       const places = placed(said, phrase, from);
