@@ -10,10 +10,11 @@ import { photographed } from './worlds/photographed';
 import { serials } from './worlds/serials';
 import { today } from './worlds/today';
 import { neighbourShare } from './worlds/todayModels';
+import { tabulated } from './worlds/tabulated';
 import { written } from './worlds/written';
 import type { Case, World } from './worlds/world';
 
-const WORLDS: readonly World[] = [today, endings, hurried, photographed, serials, written];
+const WORLDS: readonly World[] = [today, endings, hurried, photographed, serials, written, tabulated];
 
 type Result = { entry: Case; reading: PlateReading; left: Left | null; ms: number };
 
@@ -210,7 +211,7 @@ export function benchIdentify(): void {
   const seed = Number(process.env['SEED'] ?? 0);
   for (const size of sizes) {
     const all: Figures[] = [];
-    for (const world of WORLDS.filter(({ name }) => (process.env['ONLY'] ?? 'abcdef').includes(name.charAt(0)))) {
+    for (const world of WORLDS.filter(({ name }) => (process.env['ONLY'] ?? 'abcdefg').includes(name.charAt(0)))) {
       if (world === photographed && (size < 50_000 || !existsSync('scripts/bench/identify/photographs/readings.jsonl')))
         continue;
       const { listed, cases } = world.make(size, seed);

@@ -1,4 +1,4 @@
-import { childOf, endOf, endsWord, hasWord, symbolOf, wordsBefore, type Trie } from './trie';
+import { childOf, endOf, endsWord, symbolOf, wordAt, wordsBefore, type Trie } from './trie';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
@@ -133,22 +133,45 @@ export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): A
   const dense = marks > 0 ? 1 : (gain[bandOf(beside.neighbours)] as number);
   const slips = slipShares(read.length, marks);
   const smeared = alike(model, read);
+  const word = wordAt(trie, read);
   // What is listed just so is hardly another number misread.
-  const followed = hasWord(trie, read)
-    ? slips.none * sibling(model, trie, read)
-    : siblingSlipped(model, trie, read, slips) + slips.more * smeared;
+  const followed =
+    word >= 0
+      ? slips.none * sibling(model, trie, read)
+      : siblingSlipped(model, trie, read, slips) + slips.more * smeared;
   const other =
     OF_LISTED * (shares.sibling * followed + shares.alike * smeared) +
     STRANGER * stranger(model, read) +
     JUNK * junk(read);
-  return { oneOff: seen * OF_LISTED * shares.oneOff * dense * beside.p, other: seen * model.givenWhole * other };
+  // A number that is listed is not unlisted: only a slip made the reading of another one.
+  const isListed = word >= 0 && model.whole[word] === 1;
+  return {
+    oneOff: isListed ? 0 : seen * OF_LISTED * shares.oneOff * dense * beside.p,
+    other: seen * model.givenWhole * other * (isListed ? 1 - slips.none : 1),
+  };
 }
 
-/** The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. */
-export const oneOffBeside = (
+/**
+ * The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. A reading that is one of them, a whole number, is not
+ * an unlisted one read without a slip: those one character beside it are left out, of whose siblings it would be one.
+ */
+export function oneOffBeside(
   model: AbsentModel,
   words: readonly { word: number; codes: Uint8Array }[],
   read: Uint8Array,
-): number =>
-  ((OF_LISTED * model.shares.oneOff) / model.words) *
-  words.reduce((sum, { word, codes }) => sum + standsFor(model, word) * siblingLikelihood(codes, read), 0);
+): number {
+  const isListed = words.some(({ word, codes }) => model.whole[word] === 1 && distance(codes, read) === 0);
+  const from = isListed ? words.filter(({ codes }) => distance(codes, read) !== 1) : words;
+  return (
+    ((OF_LISTED * model.shares.oneOff) / model.words) *
+    from.reduce((sum, { word, codes }) => sum + standsFor(model, word) * siblingLikelihood(codes, read), 0)
+  );
+}
+
+/** Places in which two numbers of one length differ; infinite for others. */
+function distance(a: Uint8Array, b: Uint8Array): number {
+  if (a.length !== b.length) return Infinity;
+  let differ = 0;
+  for (let place = 0; place < a.length; place += 1) if (a[place] !== b[place]) differ += 1;
+  return differ;
+}

@@ -1,6 +1,7 @@
 import { type ModelId, defined } from '../../units';
 import { absentParts, oneOffBeside } from './absent';
 import { differencesBetween, type NumberDifference } from './differences';
+import { doubted } from './doubt';
 import { logLikelihood } from './likelihood';
 import { wordCodes, wordPrior, type ModelIndex } from './modelIndex';
 import { endingOf } from './normal';
@@ -88,7 +89,8 @@ const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 
 /** `given`: characters of the number that the reading gives, when it leaves an ending off. */
 type Found = { model: number; log: number; given: number };
-type Weighed = Found & { index: ModelIndex; stretch: string };
+/** `before`: ln P(this model) before the reading, relative. */
+type Weighed = Found & { index: ModelIndex; stretch: string; before: number };
 /** `words`: nearest first. */
 type Near = { models: readonly Found[]; words: readonly number[] };
 const NOTHING_NEAR: Near = { models: [], words: [] };
@@ -123,9 +125,11 @@ export function readPlate(
     found.flatMap(({ weighed }) => weighed),
     total(({ unknownLog }) => unknownLog),
     total(({ unreadLog }) => unreadLog),
-    options.maxCandidates ?? 12,
+    options,
   );
 }
+
+const absentBefore = ({ absentPrior = 0.1 }: PlateOptions): number => Math.min(1 - 1e-9, Math.max(1e-9, absentPrior));
 
 /** The same within one index, of whose models the machine is with probability `share` if it is listed at all. */
 function readIn(
@@ -137,7 +141,7 @@ function readIn(
   options: PlateOptions,
 ): { weighed: Weighed[]; unknownLog: number; unreadLog: number } {
   const stretches = listedFirst(index, found);
-  const absent = Math.min(1 - 1e-9, Math.max(1e-9, options.absentPrior ?? 0.1));
+  const absent = absentBefore(options);
   const shop = shopWeights(index, options.shopCounts);
   const best = new Map<number, Weighed>();
   const shareLog = Math.log(share);
@@ -191,10 +195,10 @@ function readIn(
       const log = Math.log(1 - absent) + prior + near.log + stretch.log + background;
       race.lead = Math.max(race.lead, log);
       const known = best.get(near.model);
-      if (!known) best.set(near.model, { ...near, index, log, stretch: stretch.text });
+      if (!known) best.set(near.model, { ...near, index, log, before: prior, stretch: stretch.text });
       else
         best.set(near.model, {
-          ...(known.log >= log ? known : { ...near, index, stretch: stretch.text }),
+          ...(known.log >= log ? known : { ...near, index, before: prior, stretch: stretch.text }),
           log: logSum(known.log, log),
         });
     }
@@ -216,35 +220,43 @@ function once(weighed: readonly Weighed[]): Weighed[] {
   const found = new Map<ModelId, Weighed>();
   for (const entry of weighed) {
     const known = found.get(idOf(entry));
-    found.set(idOf(entry), known ? { ...known, log: logSum(known.log, entry.log) } : entry);
+    found.set(
+      idOf(entry),
+      known ? { ...known, log: logSum(known.log, entry.log), before: logSum(known.before, entry.before) } : entry,
+    );
   }
   return [...found.values()];
 }
 
-function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, most: number): PlateReading {
-  const weighed = once(all).sort((a, b) => b.log - a.log);
-  const top = Math.max(unknownLog, unreadLog, weighed[0]?.log ?? -Infinity);
-  const masses = weighed.map((entry) => Math.exp(entry.log - top));
-  const unknownMass = Math.exp(unknownLog - top);
-  const total = masses.reduce((sum, mass) => sum + mass, unknownMass + Math.exp(unreadLog - top));
-  const candidates = weighed.slice(0, most).map((entry, rank): PlateCandidate => {
+function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, options: PlateOptions): PlateReading {
+  const weighed = once(all);
+  const top = weighed.reduce((most, { log }) => Math.max(most, log), Math.max(unknownLog, unreadLog));
+  const masses = {
+    listed: weighed.map(({ log, before }) => ({ before: Math.exp(before), mass: Math.exp(log - top) })),
+    unread: Math.exp(unreadLog - top),
+    unknown: Math.exp(unknownLog - top),
+  };
+  const { listed, unknown } = doubted(masses, absentBefore(options));
+  const ranked = weighed
+    .map((entry, at) => ({ entry, probability: listed[at] ?? 0 }))
+    .sort((a, b) => b.probability - a.probability);
+  const candidates = ranked.slice(0, options.maxCandidates ?? 12).map(({ entry, probability }): PlateCandidate => {
     const modelNumber = entry.index.numbers[entry.model] ?? '';
     return {
       modelId: idOf(entry),
       modelNumber,
-      probability: (masses[rank] ?? 0) / total,
+      probability,
       differences: differencesBetween(modelNumber, entry.stretch, entry.given),
       ending: endingOf(modelNumber, entry.given),
     };
   });
-  const unknown = unknownMass / total;
   const unlisted = Math.max(0, 1 - unknown - candidates.reduce((sum, candidate) => sum + candidate.probability, 0));
   return {
     candidates,
     unknown,
     unlisted,
     rereads: rereadsOf(candidates.filter((candidate) => candidate.probability >= 1e-4)),
-    taken: weighed[0]?.stretch ?? '',
+    taken: ranked[0]?.entry.stretch ?? '',
   };
 }
 

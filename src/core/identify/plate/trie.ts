@@ -50,14 +50,17 @@ export function childOf(trie: Trie, node: number, symbol: number): number {
   return -1;
 }
 
-export function hasWord(trie: Trie, word: Uint8Array): boolean {
+/** The listed word that reads just so; −1 when none does. O(length · branches). */
+export function wordAt(trie: Trie, word: Uint8Array): number {
   let node = -1;
   for (const symbol of word) {
     node = childOf(trie, node, symbol);
-    if (node < 0) return false;
+    if (node < 0) return -1;
   }
-  return node >= 0 && endsWord(trie, node);
+  return node >= 0 && endsWord(trie, node) ? wordsBefore(trie, node) : -1;
 }
+
+export const hasWord = (trie: Trie, word: Uint8Array): boolean => wordAt(trie, word) >= 0;
 
 /** Words must be sorted by code and different; ln priors ≤ 0. O(total length). */
 export function buildTrie(words: WordList, logPrior: ArrayLike<number>): Trie {
