@@ -63,6 +63,7 @@ export {
   type Moment,
 } from './ticket';
 export {
+  cheaperStillWords,
   customerWords,
   nearbyBecause,
   nearbyWords,

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { money, asInstant, asDay } from '@/core/units';
 import { demoTickets } from '../../tests/support/demo';
 import {
+  cheaperStillWords,
   eventWords,
   formatDate,
   formatMinutes,
@@ -59,6 +60,22 @@ describe('figures in words', () => {
     expect(plural(3, 'part')).toBe('3 parts');
     expect(listOf(['a', 'b', 'c'])).toBe('a, b and c');
     expect(listOf([])).toBe('');
+  });
+});
+
+describe('ways out in words', () => {
+  const here = { route: null, owns: 'this', cheapest: 0 };
+  const used = { route: { name: 'A used machine' }, owns: 'used', cheapest: 0.62 };
+  const anew = { route: { name: 'A new machine' }, owns: 'new', cheapest: 0.38 };
+
+  it('say why repair beats a new machine and yet is not the cheapest', () => {
+    expect(plain(cheaperStillWords([here, used, anew], 0.77) ?? '')).toBe(
+      'Repair here beats a new one in 77 of 100, but is the cheapest of all in 0: another way costs less still, most often “A used machine” (62 of 100).',
+    );
+  });
+  it('say nothing where the two figures lie close together, or only a new machine is set against it', () => {
+    expect(cheaperStillWords([{ ...here, cheapest: 0.7 }, used, anew], 0.77)).toBeNull();
+    expect(cheaperStillWords([here, anew], 0.77)).toBeNull();
   });
 });
 

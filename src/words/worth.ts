@@ -29,6 +29,20 @@ export function balanceWords(worth: Worth, currency: string): string {
   return `${worth.repair ? 'Repair' : 'Replace'}, by ${by < 1 ? `under ${formatRate(1, currency)}` : formatRate(by, currency)}${perYear ? ' a year' : ' in all'}`;
 }
 
+/** From this share of the draws on it needs a word that repair beats a new one there and yet another way is the cheapest. */
+const NEEDS_A_WORD = 0.25;
+
+/** Why repair here can be the better buy than a new one and yet seldom the cheapest way of all; null where the two figures lie close together. */
+export function cheaperStillWords(
+  paths: readonly { route: { name: string } | null; owns: string; cheapest: number }[],
+  probabilityRepair: number,
+): string | null {
+  const here = paths.find(({ route }) => route === null);
+  const [other] = paths.filter(({ route, owns }) => route && owns !== 'new').sort((a, b) => b.cheapest - a.cheapest);
+  if (!here || !other?.route || probabilityRepair - here.cheapest < NEEDS_A_WORD) return null;
+  return `Repair here beats a new one in ${outOfHundred(probabilityRepair)}, but is the cheapest of all in ${formatNumber(Math.round(here.cheapest * 100))}: another way costs less still, most often “${other.route.name}” (${outOfHundred(other.cheapest)}).`;
+}
+
 /** From where to where the difference goes. */
 export function spreadWords([low, high]: readonly [number, number], currency: string): string {
   const money = (major: number) => formatRate(Math.abs(major), currency);

@@ -39,10 +39,11 @@ function LookFirst({ machine, look, settings, ask }: FindingsProps) {
 
 /** What to do next and why, the cheapest expected way first. */
 export function NextCheck(props: FindingsProps) {
-  const { steps } = props;
+  const { steps, next } = props;
   const names = namesOf(props);
   const [lead] = steps;
   if (!lead) return null;
+  const isTold = next.doNext.kind !== 'note-findings';
   return (
     <section aria-label="The next check">
       <h3 className="mb-1 font-semibold">What to do next</h3>
@@ -53,7 +54,9 @@ export function NextCheck(props: FindingsProps) {
         <FixCard {...props} step={lead} names={names} key={`${lead.id} ${lead.also ?? ''} ${lead.fixId ?? ''}`} />
       ) : (
         <p className="rounded-sm border-[1.5px] border-edge bg-sheet p-3">
-          Searching on costs more than it can save: offer a replacement at the Worth station.
+          {isTold
+            ? 'Searching on costs more than it can save: offer a replacement at the Worth station.'
+            : 'Say what it does first. By the machine alone searching would cost more than it can save; what it does may well change that.'}
         </p>
       )}
     </section>

@@ -1,14 +1,15 @@
 import { Why } from '@/ui';
-import { formatRate, outOfHundred, plural } from '@/words';
+import { cheaperStillWords, formatRate, outOfHundred, plural } from '@/words';
 import type { WorthProps } from './WorthProps';
 
 type Path = WorthProps['paths'][number];
 
 /** Repair here, and every other way out that is known: what is paid now, when it washes again, what it comes to. */
-export function WaysOut({ paths, settings }: Pick<WorthProps, 'paths' | 'settings'>) {
+export function WaysOut({ paths, worth, settings }: Pick<WorthProps, 'paths' | 'worth' | 'settings'>) {
   const { currency } = settings;
   if (paths.length < 2) return null;
   const best = Math.max(...paths.map(({ advantage }) => advantage));
+  const still = worth ? cheaperStillWords(paths, worth.probabilityRepair) : null;
   return (
     <div className="overflow-x-auto">
       <table className="w-full min-w-[34rem] text-[15px]">
@@ -44,6 +45,7 @@ export function WaysOut({ paths, settings }: Pick<WorthProps, 'paths' | 'setting
           ))}
         </tbody>
       </table>
+      {still ? <p className="py-1.5 text-[15px]">{still}</p> : null}
     </div>
   );
 }
