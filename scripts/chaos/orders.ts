@@ -209,6 +209,7 @@ async function orderAll(tickets: readonly TicketId[]): Promise<OrderId[]> {
         for: [{ ticketId, requirementId, partId: bought.partId, units: 1, perPack: 1 }],
         spare: 0,
         packSize: 1,
+        contents: [{ partId: bought.partId, perPack: 1 }],
       });
       parts.set(bought.partId, { partNumber: bought.partNumber, description: 'pump' });
     }

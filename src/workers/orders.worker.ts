@@ -245,10 +245,12 @@ const api = {
         byHand: suppliers.find(({ id }) => id === order.supplierId)?.orders !== 'online',
         modeName: modes.find(({ id }) => id === order.modeId)?.name ?? '',
         parts: new Map(
-          order.lines.flatMap(({ partId }) => {
-            const part = parts.get(partId);
-            return part ? [[partId, part] as const] : [];
-          }),
+          order.lines
+            .flatMap(({ partId, contents }) => [partId, ...contents.map((content) => content.partId)])
+            .flatMap((partId) => {
+              const part = parts.get(partId);
+              return part ? [[partId, part] as const] : [];
+            }),
         ),
       })),
       wanted: ready.flatMap((state) =>

@@ -1,5 +1,5 @@
 import { compose, fromScratch, possibleNeeds, whatToKeep, type PossibleNeed } from '@/core/case';
-import { fellAway, type ShelfWant } from '@/core/order';
+import { fellAway, spareOf, type ShelfWant } from '@/core/order';
 import { SHELF, type Use } from '@/core/stock';
 import { localDateOf, money, sum, unique, type Instant, type LocalDate, type PartId } from '@/core/units';
 import { database, eventStore, loadSettings, type SummaryRecord } from '@/store';
@@ -71,10 +71,9 @@ async function comingForShelf(): Promise<Map<PartId, number>> {
   const coming = new Map<PartId, number>();
   for (const record of orders)
     for (const line of record.kind === 'order' ? record.summary.lines : []) {
-      const wanted = sum(line.for.map(({ units }) => units));
-      const pieces = line.packs * (line.packSize ?? line.for[0]?.perPack ?? 1) - wanted;
-      if (pieces > 0 && line.outstanding > 0 && !fellAway(line))
-        coming.set(line.partId, (coming.get(line.partId) ?? 0) + pieces);
+      if (line.outstanding === 0 || fellAway(line)) continue;
+      for (const { partId, units } of spareOf(line, line.packs - line.outstanding, line.outstanding))
+        coming.set(partId, (coming.get(partId) ?? 0) + units);
     }
   return coming;
 }

@@ -191,6 +191,7 @@ async function planOf(shop: Shop, together: boolean): Promise<OrderDraft[]> {
         linePrice: money(100 * supply.missing, 'EUR'),
         spare: 0,
         packSize: 1,
+        contents: [{ partId: requirement.bought.partId, perPack: 1 }],
         for: [
           {
             ticketId: state.ticketId,

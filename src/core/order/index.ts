@@ -80,5 +80,5 @@ export {
 export { mayUndo } from './decide/mayUndo';
 export { arrivalsOf, goingBackOf, type Arrival } from './decide/arrivals';
 export { compareInvoice, noteInvoice, type HeardInvoice } from './decide/invoice';
-export { checkInLine, type Receipt } from './decide/receive';
+export { checkInLine, spareOf, type Receipt } from './decide/receive';
 export { checkIn, type CheckInVerdict } from './goodsIn/checkIn';

@@ -464,6 +464,47 @@ describe('purchases of tickets', () => {
       expect(order.goods.amountMinor).toBe(order.lines.reduce((sum, line) => sum + line.linePrice.amountMinor, 0));
   });
 
+  it('opens a kit for what is in it or sells it whole, never both of one; what nobody needs is said to stay over', async () => {
+    const [offer] = inStock;
+    const kitId = asId<PartId>('kit');
+    const inside = ['seal', 'bearing', 'clip'].map((name) => asId<PartId>(name));
+    const base = { ...defined(offer, 'an offer'), packQuantity: 1, stockPacks: 5 };
+    const priced = (partId: PartId, minor: number) => ({
+      ...base,
+      id: `o-${partId}`,
+      partId,
+      packPrice: money(minor, 'EUR'),
+    });
+    const kits = {
+      ...market,
+      offers: [priced(kitId, 3000), ...inside.map((partId) => priced(partId, 2500))],
+      relations: inside.map((toPartId, index) => ({
+        ...defined(catalogue.relations[0], 'a relation'),
+        id: `k${index}`,
+        fromPartId: kitId,
+        toPartId,
+        kind: 'contains' as const,
+        quantity: 1,
+      })),
+    };
+    const lines = async (...wanted: PartId[]) =>
+      (await planPurchases([ticket(asId('t1'), wanted)], kits, solver, settings)).orders
+        .flatMap((order) => order.lines)
+        .map(({ partId, packs, spare, contents, for: given }) => ({
+          partId,
+          packs,
+          spare,
+          holds: contents.length,
+          gives: given.length,
+        }));
+    expect(await lines(...inside.slice(0, 2))).toEqual([{ partId: kitId, packs: 1, spare: 1, holds: 3, gives: 2 }]);
+    // The kit itself is wanted too: one stays whole, another is opened.
+    const both = await lines(kitId, ...inside.slice(0, 2));
+    expect(both).toHaveLength(2);
+    expect(both).toContainEqual({ partId: kitId, packs: 1, spare: 0, holds: 1, gives: 1 });
+    expect(both).toContainEqual({ partId: kitId, packs: 1, spare: 1, holds: 3, gives: 2 });
+  });
+
   it('buys what the shelf lacks where that is cheaper than later, for nobody; never out of the shelf itself', async () => {
     const [own, other] = [
       defined(inStock[0], 'an offer'),

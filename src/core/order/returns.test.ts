@@ -26,6 +26,7 @@ import {
   noteShort,
   sendBack,
   settleReturn,
+  spareOf,
   type Append,
   type Decision,
   type HeardInvoice,
@@ -124,6 +125,21 @@ class Story {
     }
     return this;
   }
+  /** The order's line is of kits that are opened for these parts. */
+  opens(waiting: ReturnType<typeof wait>[], contents: NonNullable<OrderState['lines'][number]['contents']>): this {
+    this.events = this.events.map((event) =>
+      event.data.type === 'order-made'
+        ? {
+            ...event,
+            data: {
+              ...event.data,
+              lines: event.data.lines.map((one) => ({ ...one, for: waiting, contents })),
+            },
+          }
+        : event,
+    );
+    return this;
+  }
   came(verdict: 'as-ordered' | 'wrong' | 'damaged', packs: number, extra?: { packs: number; to: 'return' | 'shelf' }) {
     return this.do((order) =>
       checkInLine(
@@ -159,6 +175,29 @@ describe('what comes otherwise than it was ordered', () => {
     expect(back.order.returns).toMatchObject([{ why: 'too-many', packs: 1 }]);
     // What was ordered is all here, and may go back still.
     expect(mayReturn(back.order, defined(back.order.lines[0], 'its line'))).toBe(3);
+  });
+
+  it('an opened kit: what no ticket gets goes on the shelf by its own number, each at its share of the price', () => {
+    const kit = { ...wait('a', 1), partId: asId<PartId>('seal') };
+    const contents = ['seal', 'bearing', 'clip'].map((name, index) => ({
+      partId: asId<PartId>(name),
+      partNumber: name.toUpperCase(),
+      description: name,
+      perPack: index + 1,
+    }));
+    const story = new Story().opens([kit], contents).came('as-ordered', 1);
+    const stocked = story.stock.flatMap(({ data }) => data);
+    expect(stocked).toMatchObject([
+      { type: 'stocked', partNumber: 'BEARING', units: 2, unitCost: money(333, 'EUR') },
+      { type: 'stocked', partNumber: 'CLIP', units: 3, unitCost: money(333, 'EUR') },
+    ]);
+    story.came('as-ordered', 2);
+    const line = defined(story.order.lines[0], 'the line');
+    // All that came, less what the ticket took; in one go or bit by bit.
+    expect(spareOf(line, 0, 3)).toMatchObject([{ units: 2 }, { units: 6 }, { units: 9 }]);
+    expect(
+      story.stock.flatMap(({ data }) => data).reduce((sum, one) => sum + ('units' in one ? one.units : 0), 0),
+    ).toBe(17);
   });
 
   it('short: what is here stays, the rest is needed again, and nothing more is waited for', () => {

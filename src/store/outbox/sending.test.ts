@@ -84,6 +84,7 @@ async function needing(): Promise<{ ticketId: TicketId; plan: OrderDraft[] }> {
     for: [{ ticketId, requirementId: need?.requirementId ?? asId('none'), partId: part.id, units: 1, perPack: 1 }],
     spare: 0,
     packSize: 1,
+    contents: [{ partId: part.id, perPack: 1 }],
   };
   return {
     ticketId,

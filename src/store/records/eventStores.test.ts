@@ -131,6 +131,7 @@ describe.each(STORES)('events %s', (_, make) => {
             linePrice: money(100, 'EUR'),
             spare: 0,
             packSize: 1,
+            contents: [{ partId: asId<PartId>('p'), perPack: 1 }],
             for: wanted,
           },
         ],

@@ -1,6 +1,15 @@
 import type { Context, Refusal, TicketAppend, TicketState } from '../../ticket';
 import { mayBuy, supplyOf } from '../../ticket';
-import { fail, ok, type Result, type OrderId, type LineId, type StockId, type TicketId } from '../../units';
+import {
+  fail,
+  ok,
+  type Result,
+  type OrderId,
+  type LineId,
+  type PartId,
+  type StockId,
+  type TicketId,
+} from '../../units';
 import { lotOfOffer, reserve, SHELF, type StockAppend, type StockState } from '../../stock';
 import type { SupplierOrder } from '../plan/planPurchases';
 import type { OrderEventData } from '../stream/orderStream';
@@ -47,15 +56,21 @@ export function placeOrders(
         const orderId = newId<OrderId>();
         const number = orderNumber(orderId);
         const { supplierId, supplierName, modeId, modeName, shipping, arrivesOn, byHand } = order;
+        const named = (partId: PartId, otherwise: string) => ({
+          partId,
+          partNumber: order.parts.get(partId)?.partNumber ?? otherwise,
+          description: order.parts.get(partId)?.description ?? '',
+        });
         const lines = order.lines.map((line) => ({
           lineId: newId<LineId>(),
-          partId: line.partId,
-          partNumber: order.parts.get(line.partId)?.partNumber ?? line.supplierNumber,
-          description: order.parts.get(line.partId)?.description ?? '',
+          ...named(line.partId, line.supplierNumber),
           supplierNumber: line.supplierNumber,
           packs: line.packs,
           packPrice: line.packPrice,
           packSize: line.packSize,
+          ...(isOpened(line)
+            ? { contents: line.contents.map(({ partId, perPack }) => ({ ...named(partId, partId), perPack })) }
+            : {}),
           for: line.for.map((entry) => ({ ...entry })),
         }));
         return [
@@ -99,6 +114,10 @@ export function placeOrders(
       }),
   ]);
 }
+
+/** A kit that is bought for what is in it. */
+const isOpened = ({ partId, contents }: SupplierOrder['lines'][number]): boolean =>
+  contents.some((content) => content.partId !== partId);
 
 /** Keeps what the plan takes off the shelf. Claims of one plan on one lot add up: each is judged after those before it. */
 function keepFromShelf(

@@ -1,6 +1,6 @@
 import { stock } from '../../stock';
 import type { Context } from '../../ticket';
-import { fail, ok, sum, type LineId, type RequirementId, type TicketId } from '../../units';
+import { fail, groupBy, ok, sum, type LineId, type PartId, type RequirementId, type TicketId } from '../../units';
 import { fellAway, type OrderEventOf, type OrderState, type PlacedLine } from '../stream/orderStream';
 import type { Append, Decision } from './place';
 import { openReturn, type ReturnTerms } from './returns';
@@ -18,7 +18,7 @@ export type Receipt = {
 
 /**
  * Checks (part of) a line in, for the order and for every ticket that waits for it: units go to the tickets in the order of the line. A wrong part goes
- * back, and the tickets need it again. Pieces of the part itself that nobody waits for become a lot on the shelf.
+ * back, and the tickets need it again. What nobody waits for, of a pack or of an opened kit, becomes a lot on the shelf.
  */
 export function checkInLine(
   order: OrderState,
@@ -34,7 +34,7 @@ export function checkInLine(
   const { verdict, numberRead } = receipt;
   const before = line.packs - line.outstanding;
   const isBad = verdict === 'wrong' || verdict === 'damaged';
-  const over = isBad ? 0 : overOf(line, before, receipt.packs);
+  const spare = isBad ? [] : spareOf({ ...line, answeredNumber: numberRead }, before, receipt.packs);
   const beyond = extra?.packs ?? 0;
   return ok([
     onOrder(order, { type: 'line-received', ...receipt }),
@@ -64,17 +64,13 @@ export function checkInLine(
           ),
         ]
       : []),
-    ...(over + (extra?.to === 'shelf' ? beyond : 0) > 0
-      ? [
-          ontoShelf(
-            order,
-            line,
-            numberRead,
-            over + (extra?.to === 'shelf' ? beyond * (line.for[0]?.perPack ?? line.packSize ?? 1) : 0),
-            context,
-          ),
-        ]
-      : []),
+    // Packs too many are kept as they are, opened or not.
+    ...merged([
+      ...spare,
+      ...(extra?.to === 'shelf' && beyond > 0
+        ? [{ ...ownPart({ ...line, answeredNumber: numberRead }), units: beyond * ownPieces(line) }]
+        : []),
+    ]).map((piece) => ontoShelf(order, line, piece, context)),
     ...sharesOf(line, before, receipt.packs).map(({ ticketId, requirementId, units }): Append => ({
       kind: 'ticket',
       ticketId,
@@ -92,33 +88,53 @@ export function checkInLine(
   ]);
 }
 
-/** Pieces of the line's own part that these packs bring beyond what its tickets get: a kit's other contents are not counted. */
-function overOf(line: PlacedLine, packsBefore: number, packs: number): number {
-  const own = line.for.filter(({ partId }) => partId === line.partId);
-  const perPack = own[0]?.perPack ?? line.packSize ?? 1;
-  const wanted = sum(own.map(({ units }) => units));
-  const come = (packs: number) => Math.max(0, packs * perPack - wanted);
-  return own.length < line.for.length ? 0 : come(packsBefore + packs) - come(packsBefore);
+type Piece = { partId: PartId; partNumber: string; description: string };
+export type SparePieces = Piece & { units: number };
+
+const ownPieces = (line: PlacedLine): number => line.packSize ?? line.for[0]?.perPack ?? 1;
+const ownPart = ({ answeredPartId, answeredNumber, description }: PlacedLine): Piece => ({
+  partId: answeredPartId,
+  partNumber: answeredNumber,
+  description,
+});
+
+/** What one pack gives, and which part of it the tickets asked for. */
+function contentsOf(line: PlacedLine): (Piece & { askedFor: PartId; perPack: number })[] {
+  if (line.contents) return line.contents.map((content) => ({ ...content, askedFor: content.partId }));
+  // A kit of an order from before its contents were noted: what is in it is not known.
+  if (line.for.some(({ partId }) => partId !== line.partId)) return [];
+  return [{ ...ownPart(line), askedFor: line.partId, perPack: line.for[0]?.perPack ?? ownPieces(line) }];
 }
 
-const ontoShelf = (
-  order: OrderState,
-  line: PlacedLine,
-  partNumber: string,
-  units: number,
-  context: Pick<Context, 'newId'>,
-): Append =>
+/** Pieces in so many more packs that no ticket of the line gets: of a pack what stays over, of an opened kit the rest. O(contents × entries). */
+export function spareOf(line: PlacedLine, packsBefore: number, packs: number): SparePieces[] {
+  return contentsOf(line).flatMap(({ askedFor, perPack, ...piece }) => {
+    const wanted = sum(line.for.filter(({ partId }) => partId === askedFor).map(({ units }) => units));
+    const come = (packs: number) => Math.max(0, packs * perPack - wanted);
+    const units = come(packsBefore + packs) - come(packsBefore);
+    return units > 0 ? [{ ...piece, units }] : [];
+  });
+}
+
+/** Pieces of one number together. */
+const merged = (pieces: readonly SparePieces[]): SparePieces[] =>
+  [...groupBy(pieces, ({ partId }) => partId).values()].flatMap((own) =>
+    own[0] ? [{ ...own[0], units: sum(own.map(({ units }) => units)) }] : [],
+  );
+
+/** Of an opened kit each piece costs the same share of it. */
+function pieceCost(line: PlacedLine, { partId }: SparePieces): PlacedLine['answeredPrice'] {
+  const inside = line.contents?.some((content) => content.partId === partId) ? line.contents : [];
+  const pieces = inside.length > 0 ? sum(inside.map(({ perPack }) => perPack)) : ownPieces(line);
+  return { ...line.answeredPrice, amountMinor: Math.round(line.answeredPrice.amountMinor / pieces) };
+}
+
+const ontoShelf = (order: OrderState, line: PlacedLine, piece: SparePieces, context: Pick<Context, 'newId'>): Append =>
   stock(
     {
-      partId: line.answeredPartId,
-      partNumber,
-      description: line.description,
+      ...piece,
       place: '',
-      units,
-      unitCost: {
-        ...line.answeredPrice,
-        amountMinor: Math.round(line.answeredPrice.amountMinor / (line.for[0]?.perPack ?? line.packSize ?? 1)),
-      },
+      unitCost: pieceCost(line, piece),
       used: false,
       origin: { kind: 'order', orderId: order.orderId, lineId: line.lineId, orderNumber: order.number },
     },

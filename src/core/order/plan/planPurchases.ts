@@ -32,6 +32,8 @@ export type PurchaseLine = {
   linePrice: Money;
   /** Pieces of its own part in a pack. */
   packSize: number;
+  /** What a pack gives: pieces of its own part, or of the parts of a kit that is opened. */
+  contents: { partId: PartId; perPack: number }[];
   for: { ticketId: TicketId; requirementId: RequirementId; partId: PartId; units: number; perPack: number }[];
   spare: number;
 };
@@ -154,9 +156,12 @@ const isListed = (partId: PartId, listed: ReadonlySet<string>, { relations }: Ma
     ({ kind, toPartId, fromPartId }) => kind === 'contains' && toPartId === partId && listed.has(fromPartId),
   );
 
+/** A pack as it is, or a kit opened for what is in it: never both. */
+type Usable = { offer: Offer; contents: { partId: PartId; perPack: number }[]; stock: number };
+
 type Built = {
   problem: OrderProblem;
-  offers: Offer[];
+  offers: Usable[];
   suppliers: Supplier[];
   modes: ShippingMode[][];
   partIds: PartId[];
@@ -179,15 +184,22 @@ function buildProblem(
     market.relations.filter((relation) => relation.kind === 'contains'),
     (relation) => relation.fromPartId,
   );
-  const contents = (offer: Offer) => {
-    const inside = (contains.get(offer.partId) ?? []).map((relation) => ({
-      partId: relation.toPartId,
-      quantity: relation.quantity,
+  const wanted = new Map<PartId, number>();
+  for (const { requirement } of entries)
+    for (const { partId } of requirement.alternatives)
+      wanted.set(partId, (wanted.get(partId) ?? 0) + requirement.quantity);
+  const waysToUse = (offer: Offer): Usable[] => {
+    const { partId, packQuantity, stockPacks } = offer;
+    const whole = { offer, contents: [{ partId, perPack: packQuantity }], stock: stockPacks };
+    const inside = (contains.get(partId) ?? []).map(({ toPartId, quantity }) => ({
+      partId: toPartId,
+      perPack: quantity * packQuantity,
     }));
-    return [{ partId: offer.partId, quantity: 1 }, ...inside].flatMap(({ partId, quantity }) => {
-      const part = partAt.get(partId);
-      return part === undefined ? [] : [{ part, quantity: quantity * offer.packQuantity }];
-    });
+    // Kits that may be wanted as they are do not count among those that are opened.
+    const left = Math.max(0, stockPacks - Math.ceil((wanted.get(partId) ?? 0) / packQuantity));
+    // On the shelf a kit is one piece: it is not opened by a plan.
+    const opened = offer.supplierId === SHELF.id ? [] : [{ offer, contents: inside, stock: left }];
+    return [whole, ...opened].filter(({ contents }) => contents.some((content) => partAt.has(content.partId)));
   };
   const modesOf = groupBy(
     market.modes.filter((mode) => mode.fee.currency === options.currency),
@@ -197,10 +209,9 @@ function buildProblem(
     (supplier) => supplier.minimumOrder.currency === options.currency && modesOf.has(supplier.id),
   );
   const supplierAt = new Map(suppliers.map((supplier, index) => [supplier.id, index]));
-  const offers = market.offers.filter(
-    (offer) =>
-      offer.packPrice.currency === options.currency && supplierAt.has(offer.supplierId) && contents(offer).length > 0,
-  );
+  const offers = market.offers
+    .filter((offer) => offer.packPrice.currency === options.currency && supplierAt.has(offer.supplierId))
+    .flatMap(waysToUse);
   const modes = suppliers.map((supplier) => modesOf.get(supplier.id) ?? []);
   return {
     offers,
@@ -244,14 +255,17 @@ function buildProblem(
           transit: mode.transitDays,
         })),
       })),
-      offers: offers.map((offer) => ({
+      offers: offers.map(({ offer, contents, stock }) => ({
         supplier: supplierAt.get(offer.supplierId) ?? -1,
         price: offer.packPrice.amountMinor,
-        contents: contents(offer),
-        stock: offer.stockPacks,
+        contents: contents.flatMap(({ partId, perPack }) => {
+          const part = partAt.get(partId);
+          return part === undefined ? [] : [{ part, quantity: perPack }];
+        }),
+        stock,
         handling: offer.handlingDays,
       })),
-      arrives: offers.map(({ supplierId, handlingDays }) =>
+      arrives: offers.map(({ offer: { supplierId, handlingDays } }) =>
         (modes[supplierAt.get(supplierId) ?? -1] ?? []).map(({ transitDays }) =>
           daysBetween(options.today, arrivalDate(options.today, { handlingDays, transitDays }, options.calendar)),
         ),
@@ -277,15 +291,12 @@ function describe(
     const s = problem.offers[first?.offer ?? -1]?.supplier ?? -1;
     const mode = modes[s]?.[first?.mode ?? -1];
     const lines = buys.map((buy): PurchaseLine => {
-      const offer = defined(offers[buy.offer], 'the offer that is bought');
+      const { offer, contents } = defined(offers[buy.offer], 'the offer that is bought');
       // What is for the shelf is for nobody: it is left over.
       const gives = plan.gives.filter(
         (give) => give.offer === buy.offer && give.mode === buy.mode && give.requirement < entries.length,
       );
-      const contained = problem.offers[buy.offer]?.contents ?? [];
-      const spare =
-        contained.reduce((sum, content) => sum + content.quantity * buy.packs, 0) -
-        gives.reduce((sum, give) => sum + give.units, 0);
+      const given = gives.reduce((sum, give) => sum + give.units, 0);
       return {
         offerId: offer.id,
         partId: offer.partId,
@@ -293,18 +304,20 @@ function describe(
         packs: buy.packs,
         packPrice: offer.packPrice,
         packSize: offer.packQuantity,
+        contents,
         linePrice: cash(offer.packPrice.amountMinor * buy.packs),
         for: gives.map((give) => {
           const { ticketId, requirement } = defined(entries[give.requirement], 'whom it is bought for');
+          const partId = defined(partIds[give.part], 'the part that is given');
           return {
             ticketId,
             requirementId: requirement.id,
-            partId: defined(partIds[give.part], 'the part that is given'),
+            partId,
             units: give.units,
-            perPack: Math.max(1, contained.find((content) => content.part === give.part)?.quantity ?? 1),
+            perPack: contents.find((content) => content.partId === partId)?.perPack ?? 1,
           };
         }),
-        spare,
+        spare: contents.reduce((sum, { perPack }) => sum + perPack * buy.packs, -given),
       };
     });
     const goods = lines.reduce((sum, line) => sum + line.linePrice.amountMinor, 0);

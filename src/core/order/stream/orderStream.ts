@@ -43,6 +43,18 @@ export const orderLineSchema = z.object({
   packPrice: moneySchema,
   /** Pieces of its own part in a pack. */
   packSize: z.number().int().min(1).optional(),
+  /** Of a kit that is opened, what is in one. Without it a pack is what its number says. */
+  contents: z
+    .array(
+      z.object({
+        partId: idSchema<PartId>(),
+        partNumber: copied,
+        description: copied,
+        perPack: z.number().int().min(1),
+      }),
+    )
+    .max(200)
+    .optional(),
   for: z.array(forTicket),
 });
 export type OrderLine = z.infer<typeof orderLineSchema>;
