@@ -1,7 +1,7 @@
 import { compose, fromScratch, possibleNeeds, whatToKeep, type PossibleNeed } from '@/core/case';
 import { fellAway, spareOf, type ShelfWant } from '@/core/order';
 import { SHELF, type Use } from '@/core/stock';
-import { localDateOf, money, sum, unique, type Instant, type LocalDate, type PartId } from '@/core/units';
+import { localDateOf, money, unique, type Instant, type LocalDate, type PartId } from '@/core/units';
 import { database, eventStore, loadSettings, type SummaryRecord } from '@/store';
 import { lotsOnShelf, readerOfToday, worldOf } from './world';
 

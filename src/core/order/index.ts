@@ -2,6 +2,7 @@ export { heuristicPlan } from './plan/heuristic';
 export { createHighsSolver } from './plan/highs';
 export { planOrder } from './plan/planOrder';
 export {
+  isOpened,
   planPurchases,
   type PurchaseLine,
   type PurchaseOptions,

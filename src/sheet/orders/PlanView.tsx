@@ -3,7 +3,7 @@ import { defined, subtractMoney, type LocalDate, type PartId, type RequirementId
 import Link from 'next/link';
 import { SHELF } from '@/core/stock';
 import { useRef, useState } from 'react';
-import type { PlanReason, PurchasePlan, Wish } from '@/core/order';
+import { isOpened, type PlanReason, type PurchasePlan, type Wish } from '@/core/order';
 import { now } from '@/store';
 import { Button, notice, Mark, NumberText, Why } from '@/ui';
 import { formatDate, formatMoney, formatPercent, plural, reasonWords, troubleWords, wishWords } from '@/words';
@@ -252,7 +252,7 @@ export function PlanView({
           <ul>
             {order.lines.map((line) => (
               <li
-                key={line.offerId}
+                key={`${line.offerId} ${isOpened(line)}`}
                 className="flex flex-wrap justify-between gap-x-4 border-t border-line py-1 text-[15px]"
               >
                 <span className="min-w-0 flex-1 basis-72">
@@ -274,6 +274,7 @@ export function PlanView({
                         ticket {number(entry.ticketId)}
                       </Link>
                     ))}
+                    {isOpened(line) ? '· the kit is opened ' : ''}
                     {line.spare > 0 ? `· ${plural(line.spare, 'piece')} for the shelf` : ''}
                   </span>
                   {reasonOf('offer', line.offerId, 'Without this offer')}

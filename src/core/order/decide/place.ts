@@ -11,7 +11,7 @@ import {
   type TicketId,
 } from '../../units';
 import { lotOfOffer, reserve, SHELF, type StockAppend, type StockState } from '../../stock';
-import type { SupplierOrder } from '../plan/planPurchases';
+import { isOpened, type SupplierOrder } from '../plan/planPurchases';
 import type { OrderEventData } from '../stream/orderStream';
 
 export type OrderAppend = { kind: 'order'; orderId: OrderId; data: readonly OrderEventData[] };
@@ -114,10 +114,6 @@ export function placeOrders(
       }),
   ]);
 }
-
-/** A kit that is bought for what is in it. */
-const isOpened = ({ partId, contents }: SupplierOrder['lines'][number]): boolean =>
-  contents.some((content) => content.partId !== partId);
 
 /** Keeps what the plan takes off the shelf. Claims of one plan on one lot add up: each is judged after those before it. */
 function keepFromShelf(

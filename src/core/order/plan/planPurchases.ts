@@ -37,6 +37,10 @@ export type PurchaseLine = {
   for: { ticketId: TicketId; requirementId: RequirementId; partId: PartId; units: number; perPack: number }[];
   spare: number;
 };
+/** A kit that is bought for what is in it. */
+export const isOpened = ({ partId, contents }: Pick<PurchaseLine, 'partId' | 'contents'>): boolean =>
+  contents.some((content) => content.partId !== partId);
+
 export type SupplierOrder = {
   supplierId: SupplierId;
   modeId: string;
