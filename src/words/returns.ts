@@ -1,6 +1,6 @@
-import type { InvoiceDifference, OrderState, ReturnState } from '@/core/order';
-import { localDateOf, type LocalDate } from '@/core/units';
-import { formatDate, formatFullDate, formatMoney } from './format';
+import type { InvoiceDifference, OrderState, ReturnParcel, ReturnState } from '@/core/order';
+import { localDateOf, sum, type LocalDate } from '@/core/units';
+import { formatDate, formatFullDate, formatMoney, plural } from './format';
 
 export const RETURN_WHY: Record<ReturnState['why'], string> = {
   'wrong-part': 'another part than ordered',
@@ -32,31 +32,57 @@ type From = { shopName: string; address: string; phone: string; zone: string };
 
 /** The paper that goes with it, or the claim. */
 export function returnLetter(order: OrderState, one: ReturnState, from: From): { subject: string; body: string } {
-  const line = order.lines.find(({ lineId }) => lineId === one.lineId);
   const isClaim = one.why === 'failed';
-  return {
-    subject: `${isClaim ? 'Warranty claim' : 'Return'}, order ${order.number}${from.shopName ? `, ${from.shopName}` : ''}`,
-    body: [
-      'Good day,',
+  return letter(
+    `${isClaim ? 'Warranty claim' : 'Return'}, order ${order.number}`,
+    [
+      `${isClaim ? 'this part of our order' : 'this goes back from our order'} ${orderWords(order, from)}:`,
       '',
-      `${isClaim ? 'this part of our order' : 'this goes back from our order'} ${order.number} of ${formatFullDate(localDateOf(order.madeAt, from.zone))}${order.reference ? `, your reference ${order.reference}` : ''}:`,
-      '',
-      `  ${one.packs} x ${line?.supplierNumber || (line?.answeredNumber ?? '')}  ${line?.description ?? ''}`,
-      `  Reason: ${RETURN_WHY[one.why]}${one.note ? ` (${one.note})` : ''}`,
+      ...itemLines(order, one),
       '',
       isClaim
         ? `Please replace it or credit ${formatMoney(one.refund)}, net. It can be sent to you on request.`
         : `It leaves us by ${formatFullDate(one.sendBy)} at the latest. Please credit ${formatMoney(one.refund)}, net.`,
-      '',
-      from.shopName,
-      from.address,
-      from.phone,
-    ]
-      .filter((text, index, all) => text !== '' || all[index - 1] !== '')
-      .join('\n')
-      .trim(),
-  };
+    ],
+    from,
+  );
 }
+
+/** The paper of a parcel with things of several orders. */
+export function parcelLetter({ returns, sendBy }: ReturnParcel, from: From): { subject: string; body: string } {
+  const numbers = [...new Set(returns.map(({ order }) => order.number))];
+  const [first] = returns;
+  const due = sum(returns.map(({ one }) => one.refund.amountMinor));
+  return letter(
+    `Return, ${numbers.length > 1 ? 'orders' : 'order'} ${numbers.join(', ')}`,
+    [
+      `these go back in one parcel, ${plural(returns.length, 'position')}:`,
+      ...returns.flatMap(({ order, one }) => ['', `Of order ${orderWords(order, from)}:`, ...itemLines(order, one)]),
+      '',
+      `The parcel leaves us by ${formatFullDate(sendBy)} at the latest. Please credit ${first ? formatMoney({ ...first.one.refund, amountMinor: due }) : ''}, net.`,
+    ],
+    from,
+  );
+}
+
+const orderWords = ({ number, madeAt, reference }: OrderState, { zone }: From): string =>
+  `${number} of ${formatFullDate(localDateOf(madeAt, zone))}${reference ? `, your reference ${reference}` : ''}`;
+
+function itemLines(order: OrderState, one: ReturnState): string[] {
+  const line = order.lines.find(({ lineId }) => lineId === one.lineId);
+  return [
+    `  ${one.packs} x ${line?.supplierNumber || (line?.answeredNumber ?? '')}  ${line?.description ?? ''}`,
+    `  Reason: ${RETURN_WHY[one.why]}${one.note ? ` (${one.note})` : ''}`,
+  ];
+}
+
+const letter = (subject: string, body: readonly string[], from: From): { subject: string; body: string } => ({
+  subject: `${subject}${from.shopName ? `, ${from.shopName}` : ''}`,
+  body: ['Good day,', '', ...body, '', from.shopName, from.address, from.phone]
+    .filter((text, index, all) => text !== '' || all[index - 1] !== '')
+    .join('\n')
+    .trim(),
+});
 
 /** What an invoice charges otherwise. */
 export function invoiceDifferenceWords({ kind, said, ours, theirs, amount }: InvoiceDifference): string {

@@ -70,11 +70,14 @@ export {
 } from './decide/send';
 export {
   mayReturn,
+  noteParcelSent,
   noteReturnSent,
   noteShort,
+  returnParcels,
   sendBack,
   settleReturn,
   type ReturnDraft,
+  type ReturnParcel,
   type ReturnTerms,
   type ReturnWhy,
 } from './decide/returns';

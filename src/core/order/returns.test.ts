@@ -22,8 +22,10 @@ import {
   mayReturn,
   mayUndo,
   noteInvoice,
+  noteParcelSent,
   noteReturnSent,
   noteShort,
+  returnParcels,
   sendBack,
   settleReturn,
   spareOf,
@@ -217,6 +219,34 @@ describe('what comes otherwise than it was ordered', () => {
     story.do((order) => sendBack(order, { ...draft, why: 'failed' }, terms, context));
     expect(story.order.returns.map(({ refund }) => refund.amountMinor)).toEqual([1700, 2000]);
     expect(sendBack(story.order, { ...draft, packs: 2, why: 'failed' }, terms, context)).toMatchObject({ ok: false });
+  });
+
+  it('what goes to one supplier goes in one parcel, by the first of its days, or not at all', () => {
+    const [one, other] = [new Story().came('wrong', 1), new Story().came('as-ordered', 3)];
+    other.do((order) =>
+      sendBack(order, { lineId: line, packs: 1, note: '', why: 'not-needed' }, { ...terms, days: 3 }, context),
+    );
+    other.do((order) => sendBack(order, { lineId: line, packs: 1, note: '', why: 'failed' }, terms, context));
+    const second = { ...other.order, orderId: asId<OrderState['orderId']>('second') };
+    expect(returnParcels([one.order])).toEqual([]);
+    const [parcel] = returnParcels([one.order, second]);
+    // What failed is claimed first: it is no part of the parcel.
+    expect(parcel).toMatchObject({ supplierName: 'Northquay', sendBy: addDays(TODAY, 3), returns: [{}, {}] });
+    const returns = defined(parcel, 'a parcel').returns.map(({ order, one }) => ({
+      orderId: order.orderId,
+      returnId: one.returnId,
+    }));
+    const orders = new Map([one.order, second].map((order) => [order.orderId, order]));
+    expect(noteParcelSent(orders, returns, 'P-1')).toMatchObject({
+      ok: true,
+      value: returns.map(({ orderId, returnId }) => ({
+        orderId,
+        data: [{ type: 'return-sent', returnId, reference: 'P-1' }],
+      })),
+    });
+    const [first] = returns;
+    one.do((order) => noteReturnSent(order, defined(first, 'a return').returnId, 'P-0'));
+    expect(noteParcelSent(new Map(orders).set(one.order.orderId, one.order), returns, 'P-1').ok).toBe(false);
   });
 
   it('a return is open until the supplier did something about it, once', () => {

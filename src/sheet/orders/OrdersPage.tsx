@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { arrivalsOf, goingBackOf, type Wish } from '@/core/order';
+import { arrivalsOf, goingBackOf, returnParcels, type Wish } from '@/core/order';
 import type { HeardDespatch } from '@/core/order/documents';
 import { SHELF } from '@/core/stock';
 import { eventStore, now, placeOrders, sendWaitingOrders } from '@/store';
@@ -13,6 +13,7 @@ import { tried } from '../tried';
 import { GoodsIn, ordersNamed } from './GoodsIn';
 import { OrderCard } from './OrderCard';
 import { PlanView } from './PlanView';
+import { ReturnParcels } from './Returns';
 
 type Planning =
   | { kind: 'idle' }
@@ -137,6 +138,7 @@ export function OrdersPage() {
           />
         ) : null}
       </section>
+      <ReturnParcels parcels={returnParcels(open)} settings={settings} at={at} />
       <section aria-label="Under way" className="mt-6 border-t border-line pt-2.5">
         <h2 className="text-lg font-semibold">Under way: {plural(open.length, 'order')}</h2>
         {open.length === 0 ? <p className="text-soft">Nothing is on the way.</p> : null}

@@ -1,5 +1,16 @@
 import type { Context } from '../../ticket';
-import { addDays, fail, money, ok, type LineId, type LocalDate, type Money } from '../../units';
+import {
+  addDays,
+  fail,
+  groupBy,
+  money,
+  ok,
+  type LineId,
+  type LocalDate,
+  type Money,
+  type OrderId,
+  type SupplierId,
+} from '../../units';
 import { fellAway, type OrderEventOf, type OrderState, type PlacedLine, type ReturnState } from '../stream/orderStream';
 import type { Append, Decision } from './place';
 import { onOrder } from './send';
@@ -66,6 +77,46 @@ export const noteReturnSent = (order: OrderState, returnId: string, reference: s
   known(order, returnId)?.stand === 'open'
     ? ok([onOrder(order, { type: 'return-sent', returnId, reference })])
     : fail({ kind: 'order-is-past', number: order.number });
+
+/** Returns that go to one supplier in one parcel; `sendBy`: when the first of them has to leave. */
+export type ReturnParcel = {
+  supplierId: SupplierId;
+  supplierName: string;
+  sendBy: LocalDate;
+  returns: { order: OrderState; one: ReturnState }[];
+};
+
+/** Suppliers to whom more than one thing goes back, the most urgent first. What failed waits for the supplier's word: it is claimed, not sent. O(returns log returns). */
+export function returnParcels(orders: readonly OrderState[]): ReturnParcel[] {
+  const going = orders.flatMap((order) =>
+    order.returns.flatMap((one) => (one.stand === 'open' && one.why !== 'failed' ? [{ order, one }] : [])),
+  );
+  return [...groupBy(going, ({ order }) => order.supplierId)]
+    .flatMap(([supplierId, returns]): ReturnParcel[] => {
+      const [first] = [...returns].sort((a, b) => (a.one.sendBy < b.one.sendBy ? -1 : 1));
+      return first && returns.length > 1
+        ? [{ supplierId, supplierName: first.order.supplierName, sendBy: first.one.sendBy, returns }]
+        : [];
+    })
+    .sort((a, b) => (a.sendBy < b.sendBy ? -1 : 1));
+}
+
+/** All of a parcel is on its way, under one number; what is not open any more stops all of it. */
+export function noteParcelSent(
+  orders: ReadonlyMap<OrderId, OrderState>,
+  returns: readonly { orderId: OrderId; returnId: string }[],
+  reference: string,
+): Decision {
+  const appends: Append[] = [];
+  for (const { orderId, returnId } of returns) {
+    const order = orders.get(orderId);
+    if (!order) return fail({ kind: 'gone' });
+    const noted = noteReturnSent(order, returnId, reference);
+    if (!noted.ok) return noted;
+    appends.push(...noted.value);
+  }
+  return ok(appends);
+}
 
 /** What the supplier did about it. */
 export function settleReturn(
