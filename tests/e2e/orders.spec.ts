@@ -91,6 +91,29 @@ test('a refused line goes back into the plan', async ({ shop: page }) => {
   await expect(page.getByRole('button', { name: /^Send \d+ orders?$/ })).toBeVisible({ timeout: 40_000 });
 });
 
+test('what goes back to one supplier goes in one parcel', async ({ shop: page }) => {
+  const made = await sendPlan(page);
+  await expect(underWay(page).getByText(/the supplier answered/)).toHaveCount(1 + made, { timeout: 30_000 });
+  const together = page.getByRole('region', { name: 'Going back together' });
+  const open = underWay(page).getByText('Damaged, too many, or not all of it?');
+  for (let left = await open.count(); left > 0 && (await together.count()) === 0; left -= 1) {
+    await open.first().click();
+    await underWay(page)
+      .getByRole('button', { name: /1 pack damaged/ })
+      .first()
+      .click();
+    await expect(open).toHaveCount(left - 1, { timeout: 30_000 });
+  }
+  await expect(together.getByText(/things in one parcel/)).toBeVisible();
+  await expectNoSeriousAxe(page);
+  await together.getByText('The paper that goes with it').click();
+  await expect(together.getByText(/these go back in one parcel, 2 positions/)).toBeVisible();
+  await together.getByLabel('Number of the parcel, if it has one').fill('RT 9');
+  await together.getByRole('button', { name: 'It is on its way' }).click();
+  await expect(together).toHaveCount(0);
+  await expect(page.getByText(/on its way back \(RT 9\)/)).toHaveCount(2);
+});
+
 test('a wrong number on the parcel is stopped before it is opened; the right one says what to keep and prepare', async ({
   shop: page,
 }) => {
