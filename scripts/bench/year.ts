@@ -7,6 +7,7 @@ import {
   orderHabits,
   planPurchases,
   type MilpSolver,
+  supplierDelays,
   type PurchaseTicket,
   type ShelfWant,
 } from '@/core/order';
@@ -158,6 +159,7 @@ async function live(
   const open: { job: Job; arrives: LocalDate; left: Job['needs'] }[] = [];
   const uses: Use[] = [];
   const made: { supplierId: SupplierId; on: LocalDate }[] = [];
+  const came: { supplierId: SupplierId; dueOn: LocalDate; cameOn: LocalDate }[] = [];
   const from = addDays(START, WARM_UP_DAYS);
   const until = addDays(from, DAYS);
   const { calendar, currency } = { calendar: settings, currency: settings.currency };
@@ -262,11 +264,14 @@ async function live(
         clock: () => performance.now(),
         ...(wants.length ? { shelf: wants } : {}),
         mayWait: policy.includes('may wait'),
-        habits: orderHabits(
-          made,
-          catalogue.suppliers.map(({ id }) => id),
-          day,
-        ),
+        seen: {
+          habits: orderHabits(
+            made,
+            catalogue.suppliers.map(({ id }) => id),
+            day,
+          ),
+          delays: supplierDelays(came.filter(({ cameOn }) => cameOn <= day)),
+        },
       });
       const cannot = new Set([...plan.cannotBuy, ...plan.waits].map(({ requirementId }) => String(requirementId)));
       made.push(...plan.orders.map(({ supplierId }) => ({ supplierId, on: day })));
@@ -278,6 +283,7 @@ async function live(
       for (const order of plan.orders) {
         const late = seededRandom(seed + hash(`${order.supplierId} ${day}`));
         const on = late() < DELAYED ? addDays(order.arrivesOn, 1 + Math.floor(4 * late())) : order.arrivesOn;
+        came.push({ supplierId: order.supplierId, dueOn: order.arrivesOn, cameOn: on });
         for (const line of order.lines) {
           const each = line.linePrice.amountMinor / (line.packs * line.packSize);
           if (line.spare > 0) coming.push({ on, partId: line.partId, units: line.spare, cost: each });

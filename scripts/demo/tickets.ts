@@ -318,6 +318,9 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
   // What the application would ask; now and then another number, or more than that, was agreed.
   const decided = assessedAt(catalogue, stream, instant(opened, 10));
   const listed = decided?.offer?.quote.options[0]?.net.amountMinor ?? net;
+  // The parts as the application would have chosen them that day.
+  const chosen = decided?.offer?.options[0]?.parts ?? [];
+  if (chosen.length) stream.decide(instant(opened, 9, 30), chooseParts(cause.id, chosen));
   const goods = Math.max(0, Math.round(listed * (asked.chance(0.15) ? 0.75 + 0.55 * asked.random() : 1)) - labour);
   const line = (kind: 'labour' | 'part', amount: number, minutes: number | null) => ({
     kind,
@@ -365,6 +368,17 @@ function closedTicket(catalogue: Catalogue, roll: Dice, number: number): Stream 
   stream.decide(instant(addDays(opened, 1), 9), answerOffer(yes ? 'yes' : 'no', yes ? 'best-fit' : null));
   const done = addDays(opened, roll.whole(3, 9));
   if (yes) {
+    stream.add(
+      instant(addDays(opened, 2), 15),
+      ...applyEvents(stream.events).round.parts.map(({ requirementId, bought }): TicketEventData => ({
+        type: 'part-received',
+        requirementId,
+        from: { kind: 'shelf' },
+        units: bought.quantity,
+        partNumber: bought.partNumber,
+        verdict: 'as-ordered',
+      })),
+    );
     stream.add(instant(done, 10), {
       type: 'bench-finished',
       operationIds: planned.strip.map((step) => step.operationId),
@@ -685,8 +699,9 @@ function liveTicket(catalogue: Catalogue, roll: Dice, number: number, live: Live
   const due = addDays(ANCHOR, live.until === 'ordered' ? 1 : -1);
   orders.push(...placeOrder(catalogue, roll, stream, day(2), due, live.until === 'ordered' ? null : day(4)));
   if (reach < STAGES.indexOf('bench')) return stream;
-  tickUntil(now(), stream, live.until === 'cure' ? 'refit tub-split' : null, instant(ANCHOR, 6));
-  if (live.until === 'cure') return stream;
+  const waits = live.until === 'cure';
+  tickUntil(now(), stream, waits ? 'refit tub-split' : null, waits ? instant(ANCHOR, 6) : instant(day(6), 13));
+  if (waits) return stream;
   const bench = defined(now().bench, 'a decided cause has a work sheet');
   stream.decide(
     instant(day(6), 14),

@@ -75,7 +75,7 @@ export {
   UNKNOWN_WORDS,
   balanceWords,
 } from './worth';
-export { reasonWords, wishWords } from './plan';
+export { delayWords, reasonWords, wishWords } from './plan';
 export { CALL_WORDS, dayWords, dueWords, taskBecause } from './day';
 export {
   calibrationWords,

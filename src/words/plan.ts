@@ -1,6 +1,6 @@
-import type { PlanDifference, Wish } from '@/core/order';
+import type { Delay, PlanDifference, Wish } from '@/core/order';
 import type { Money, TicketId } from '@/core/units';
-import { formatMoney, listOf, plural } from './format';
+import { formatMoney, formatNumber, listOf, plural } from './format';
 
 type Names = {
   suppliers: readonly { id: string; name: string }[];
@@ -39,6 +39,14 @@ export function wishWords(wish: Wish, { suppliers, modes, parts }: Names): strin
     case 'not-offer':
       return 'Not this offer';
   }
+}
+
+/** How far a supplier's days were to be relied on; null where none of its parcels came yet. */
+export function delayWords(delay: Delay | null): string | null {
+  if (!delay || delay.parcels === 0) return null;
+  const { parcels, late, daysLate } = delay;
+  if (late === 0) return `${parcels === 1 ? 'Its one parcel' : `All of its ${parcels} parcels`} so far came in time.`;
+  return `So far ${late} of ${plural(parcels, 'parcel')} came late, by ${formatNumber(daysLate / late, 1)} days on average.`;
 }
 
 const more = ({ amountMinor, currency }: Money, of: string): string[] =>

@@ -3,6 +3,7 @@ import { money, asInstant, asDay } from '@/core/units';
 import { demoTickets } from '../../tests/support/demo';
 import {
   cheaperStillWords,
+  delayWords,
   eventWords,
   formatDate,
   formatMinutes,
@@ -76,6 +77,16 @@ describe('ways out in words', () => {
   it('say nothing where the two figures lie close together, or only a new machine is set against it', () => {
     expect(cheaperStillWords([{ ...here, cheapest: 0.7 }, used, anew], 0.77)).toBeNull();
     expect(cheaperStillWords([here, anew], 0.77)).toBeNull();
+  });
+});
+
+describe('how far a supplier’s day is to be relied on', () => {
+  it('is said with how many parcels it rests on, and not at all without one', () => {
+    expect(plain(delayWords({ parcels: 14, late: 2, daysLate: 3 }) ?? '')).toBe(
+      'So far 2 of 14 parcels came late, by 1.5 days on average.',
+    );
+    expect(delayWords({ parcels: 3, late: 0, daysLate: 0 })).toBe('All of its 3 parcels so far came in time.');
+    expect(delayWords(null)).toBeNull();
   });
 });
 

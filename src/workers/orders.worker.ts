@@ -7,12 +7,16 @@ import {
   createHighsSolver,
   explainAspect,
   orderHabits,
+  parcelsOf,
   planDifference,
+  supplierDelays,
   withWishes,
   planPurchases,
   type CheckInVerdict,
+  type Delay,
   type MilpSolver,
   type OrderDraft,
+  type OrderState,
   type PlacedLine,
   type PlanAspect,
   type PlanDifference,
@@ -71,9 +75,9 @@ export type PlannedPurchases = {
   /** What a requirement is called, for what cannot be bought. */
   wanted: { ticketId: TicketId; requirementId: RequirementId; partNumber: string; description: string }[];
   tickets: { ticketId: TicketId; number: number; machine: string }[];
-  /** What a wish may name. */
+  /** What a wish may name, and how late its suppliers came so far. */
   market: {
-    suppliers: { id: SupplierId; name: string }[];
+    suppliers: { id: SupplierId; name: string; delay: Delay | null }[];
     modes: { id: string; supplierId: SupplierId; name: string }[];
     /** Of the numbers that are wanted: what they are called, and who sells them. */
     parts: { id: PartId; partNumber: string; suppliers: SupplierId[] }[];
@@ -146,18 +150,21 @@ async function questionOf(now: Instant, shelf: readonly ShelfWant[], mayWait: bo
     reader.table('suppliers'),
     reader.table('shipping_modes'),
     lotsOf(db),
-    ordersMade(settings.zone),
+    ordersMade(),
   ]);
   const {
     suppliers,
     shipping_modes: modes,
     offers,
   } = withStock({ suppliers: listed, shipping_modes: carriers, offers: near.offers }, lots, settings.currency);
-  const habits = orderHabits(
-    made,
-    suppliers.map(({ id }) => id),
-    today,
-  );
+  const seen = {
+    habits: orderHabits(
+      made.map(({ supplierId, madeAt }) => ({ supplierId, on: localDateOf(madeAt, settings.zone) })),
+      suppliers.map(({ id }) => id),
+      today,
+    ),
+    delays: supplierDelays(parcelsOf(made, settings.zone)),
+  };
   solver ??= createHighsSolver();
   return {
     ready,
@@ -167,13 +174,14 @@ async function questionOf(now: Instant, shelf: readonly ShelfWant[], mayWait: bo
     modes,
     tickets,
     market: { suppliers, modes, offers, relations: near.relations },
+    delays: seen.delays,
     solver: await solver,
     options: (budgetMs: number) => ({
       today,
       currency: settings.currency,
       oneMode: false,
       mayWait,
-      habits,
+      seen,
       calendar: settings,
       shelf,
       budgetMs,
@@ -182,8 +190,8 @@ async function questionOf(now: Instant, shelf: readonly ShelfWant[], mayWait: bo
   };
 }
 
-/** When the shop ordered where. */
-const ordersMade = async (zone: string) =>
+/** All orders that were ever made. */
+const ordersMade = async (): Promise<OrderState[]> =>
   (
     await database()
       .summaries.where('[kind+open]')
@@ -192,11 +200,7 @@ const ordersMade = async (zone: string) =>
         ['order', 1],
       ])
       .toArray()
-  ).flatMap((record) =>
-    record.kind === 'order'
-      ? [{ supplierId: record.summary.supplierId, on: localDateOf(record.summary.madeAt, zone) }]
-      : [],
-  );
+  ).flatMap((record) => (record.kind === 'order' ? [record.summary] : []));
 
 const named = ({ ticketId, number }: TicketState) => ({ ticketId, number });
 
@@ -267,7 +271,7 @@ const api = {
       })),
       shaken: shaken.map(named),
       market: {
-        suppliers: suppliers.map(({ id, name }) => ({ id, name })),
+        suppliers: suppliers.map(({ id, name }) => ({ id, name, delay: question.delays.get(id) ?? null })),
         modes: modes.map(({ id, supplierId, name }) => ({ id, supplierId, name })),
         parts: near.parts.map(({ id, partNumber }) => ({
           id,

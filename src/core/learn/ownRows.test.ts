@@ -238,7 +238,15 @@ describe('what a supplier answers', () => {
     answeredPrice: money(2600, 'EUR'),
     dueOn: null,
     note: null,
-    received: [{ numberRead: '44-17 C', verdict: 'as-ordered' as const, packs: 1, measured: [] }],
+    received: [
+      {
+        numberRead: '44-17 C',
+        verdict: 'as-ordered' as const,
+        packs: 1,
+        measured: [],
+        at: asInstant('2026-11-24T08:00:00.000Z'),
+      },
+    ],
     short: 0,
     outstanding: 0,
   };

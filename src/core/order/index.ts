@@ -21,7 +21,8 @@ export {
   type PlanReason,
   type Wish,
 } from './plan/wishes';
-export { orderHabits, waitingFor, type OrderHabits, type Waiting } from './plan/wait';
+export { daysBeyond, parcelsOf, supplierDelays, type Delay, type Delays } from './plan/delays';
+export { orderHabits, waitingFor, type OrderHabits, type Seen, type Waiting } from './plan/wait';
 export {
   evaluate,
   InfeasibleOrder,

@@ -18,12 +18,16 @@ import {
 } from '../units';
 import {
   createHighsSolver,
+  daysBeyond,
   orderHabits,
   planDifference,
   planPurchases,
+  supplierDelays,
   waitingFor,
+  type Delays,
   withWishes,
   type MilpSolver,
+  type OrderHabits,
   type PurchaseTicket,
 } from '.';
 
@@ -46,6 +50,7 @@ const often = orderHabits(
   suppliers.map(({ id }) => id),
   today,
 );
+const seen = (habits: OrderHabits, delays: Delays = new Map()) => ({ habits, delays });
 const requirement = (partId: PartId) => ({
   id: asId<RequirementId>(`r-${partId}`),
   quantity: 1,
@@ -77,6 +82,46 @@ describe('how often the shop orders', () => {
   });
 });
 
+describe('how late a supplier comes', () => {
+  const supplier = asId<SupplierId>('s');
+  const came = (...late: number[]) =>
+    late.map((days) => ({ supplierId: supplier, dueOn: today, cameOn: addDays(today, days) }));
+
+  it('is what was seen of it, pulled to one parcel in ten by two days while there are few', () => {
+    expect(daysBeyond(new Map(), supplier, 0)).toBeCloseTo(0.2, 9);
+    const often = supplierDelays(came(...Array.from({ length: 90 }, (_, at) => (at % 3 === 0 ? 4 : -1))));
+    expect(often.get(supplier)).toEqual({ parcels: 90, late: 30, daysLate: 120 });
+    expect(daysBeyond(often, supplier, 0)).toBeCloseTo((31 / 100) * (122 / 31), 9);
+  });
+
+  it('reaches the truth of drawn parcels, and says less the more days are in hand', () => {
+    const random = seededRandom(91);
+    const daysOf = () => {
+      let days = 1;
+      while (random() < 0.6) days += 1;
+      return random() < 0.3 ? days : 0;
+    };
+    const seen = supplierDelays(came(...Array.from({ length: 6000 }, daysOf)));
+    const fresh = Array.from({ length: 40_000 }, daysOf);
+    for (const inHand of [0, 1, 3]) {
+      const truth = fresh.reduce((sum, days) => sum + Math.max(0, days - inHand), 0) / fresh.length;
+      expect(daysBeyond(seen, supplier, inHand)).toBeGreaterThan(truth * 0.85);
+      expect(daysBeyond(seen, supplier, inHand)).toBeLessThan(truth * 1.15);
+    }
+  });
+
+  it('makes waiting dearer where parcels come late', () => {
+    const wanted = ticket('t', 14, [first]);
+    const cost = (delays: Delays) =>
+      defined(
+        waitingFor(wanted, requirement(first), market, seen(often, delays), settings, false) ?? undefined,
+        'a way to wait',
+      ).cost.amountMinor;
+    const late = new Map(suppliers.map(({ id }) => [id, { parcels: 40, late: 30, daysLate: 300 }]));
+    expect(cost(late)).toBeGreaterThan(cost(new Map()));
+  });
+});
+
 describe('leaving a part for a later order', () => {
   it('comes to the goods and the shipping as often as nothing else goes there before: played out day by day', () => {
     const offer = defined(sold[0], 'an offer');
@@ -95,8 +140,14 @@ describe('leaving a part for a later order', () => {
     const one = { suppliers: [supplier], modes: [never], offers: [offer], relations: [] };
     const rate = 0.2;
     const waiting = defined(
-      waitingFor(ticket('t', 14, [first]), requirement(first), one, new Map([[supplier.id, rate]]), settings, true) ??
-        undefined,
+      waitingFor(
+        ticket('t', 14, [first]),
+        requirement(first),
+        one,
+        seen(new Map([[supplier.id, rate]])),
+        settings,
+        true,
+      ) ?? undefined,
       'a way to wait',
     );
     expect(daysBetween(waiting.arrivesOn, addDays(today, 14))).toBeGreaterThanOrEqual(2);
@@ -114,7 +165,14 @@ describe('leaving a part for a later order', () => {
     fc.assert(
       fc.property(fc.nat(25), fc.nat(sold.length - 1), fc.boolean(), (inDays, at, inTime) => {
         const wanted = ticket('t', inDays, [defined(sold[at], 'an offer').partId]);
-        const waiting = waitingFor(wanted, defined(wanted.requirements[0], 'a part'), market, often, settings, inTime);
+        const waiting = waitingFor(
+          wanted,
+          defined(wanted.requirements[0], 'a part'),
+          market,
+          seen(often),
+          settings,
+          inTime,
+        );
         if (!waiting) return void expect(inTime).toBe(true);
         expect(waiting.orderBy > today).toBe(true);
         expect(USUAL_SHIPPING.supplierDays).toContain(isoWeekday(waiting.orderBy));
@@ -127,7 +185,7 @@ describe('leaving a part for a later order', () => {
 
 describe('a plan in which parts may wait', () => {
   const planned = (tickets: readonly PurchaseTicket[], mayWait: boolean, habits = often) =>
-    planPurchases(tickets, market, solver, { ...settings, mayWait, habits });
+    planPurchases(tickets, market, solver, { ...settings, mayWait, seen: seen(habits) });
 
   it('leaves a part that is needed in two weeks where orders go out every other day, and buys what is needed now', async () => {
     const far = ticket('far', 14, [first]);
@@ -159,7 +217,7 @@ describe('a plan in which parts may wait', () => {
     const plan = await planPurchases([ticket('near', 2, [one]), ticket('far', 14, [other])], cheap, solver, {
       ...settings,
       mayWait: true,
-      habits: rare,
+      seen: seen(rare),
     });
     expect(plan.waits).toEqual([]);
     expect(plan.orders.flatMap(({ lines }) => lines.map(({ partId }) => partId)).sort()).toEqual([one, other].sort());

@@ -6,7 +6,16 @@ import { useRef, useState } from 'react';
 import { isOpened, type PlanReason, type PurchasePlan, type Wish } from '@/core/order';
 import { now } from '@/store';
 import { Button, notice, Mark, NumberText, Why } from '@/ui';
-import { formatDate, formatMoney, formatPercent, plural, reasonWords, troubleWords, wishWords } from '@/words';
+import {
+  delayWords,
+  formatDate,
+  formatMoney,
+  formatPercent,
+  plural,
+  reasonWords,
+  troubleWords,
+  wishWords,
+} from '@/words';
 import { ordersWorker, type PlannedPurchases } from '@/workers';
 
 const CANNOT_BUY: Record<PurchasePlan['cannotBuy'][number]['why'], string> = {
@@ -233,7 +242,15 @@ export function PlanView({
             <span>
               {formatMoney(order.goods)} +{' '}
               {order.shipping.amountMinor === 0 ? 'no shipping' : `${formatMoney(order.shipping)} shipping`} ·{' '}
-              {formatDate(order.arrivesOn, today)}
+              <Why
+                label={`How sure that day is for ${order.supplierName}`}
+                because={
+                  delayWords(market.suppliers.find(({ id }) => id === order.supplierId)?.delay ?? null) ??
+                  'As the supplier packs and the carrier brings it. None of its parcels came yet that had a day.'
+                }
+              >
+                {formatDate(order.arrivesOn, today)}
+              </Why>
             </span>
           </h3>
           {reasonOf('mode', order.modeId, 'Not sent so')}

@@ -66,6 +66,21 @@ const stateOf = ({ tables }: { tables: PlainTables }, stream = 'ticket:a'): Tick
 type Fixture = () => void | Promise<void>;
 /** Data as each version really stored it, before its migration, and what must hold afterwards. */
 const FIXTURES: Record<string, Fixture> = {
+  'receipts-know-their-day': async () => {
+    const db = freshDatabase();
+    const orders = demoOrders();
+    const came = orders.find(({ data }) => data.type === 'line-received');
+    const stream = came?.stream ?? '';
+    await db.events.bulkAdd(orders.filter((event) => event.stream === stream));
+    // As it was kept before: what came, not when.
+    const summary = { lines: [{ received: [{ packs: 1 }] }] };
+    await db.table('summaries').add({ stream, kind: 'order', open: 0, number: 0, modelId: '', summary });
+    await db.meta.put({ key: 'recordVersion', value: 12 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    const after = await db.summaries.get(stream);
+    const days = after?.kind === 'order' ? after.summary.lines.flatMap(({ received }) => received) : [];
+    expect(days.map(({ at }) => at)).toContain(came?.at);
+  },
   'records-hold-days-prices-and-advice': async () => {
     const db = freshDatabase();
     const closed =

@@ -44,6 +44,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 11, name: 'orders-hold-what-goes-back', up: (tables) => ({ tables, aside: [] }) },
   // What a machine waited for, what it earned, what was told and advised: in the summaries.
   { to: 12, name: 'records-hold-days-prices-and-advice', up: (tables) => ({ tables, aside: [] }) },
+  // When each parcel came: in the summaries of orders.
+  { to: 13, name: 'receipts-know-their-day', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

@@ -18,10 +18,10 @@ import { SHELF } from '../../stock';
 import { planOrder } from './planOrder';
 import { arrivalDay, InfeasibleOrder, planCost, type OrderPlan, type OrderProblem } from './problem';
 import type { MilpSolver } from './solver';
-import { waitingFor, type OrderHabits, type Waiting } from './wait';
+import { waitingFor, type Seen, type Waiting } from './wait';
 import type { Market, PurchaseRequirement, PurchaseTicket } from './wanted';
 
-const NO_HABITS: OrderHabits = new Map();
+const NOTHING_SEEN: Seen = { habits: new Map(), delays: new Map() };
 
 export type PurchaseLine = {
   offerId: string;
@@ -89,8 +89,8 @@ export type PurchaseOptions = {
   shelf?: readonly ShelfWant[];
   /** Leave for a later order what still comes in time, where that pays. */
   mayWait?: boolean;
-  /** How often the shop orders where. */
-  habits?: OrderHabits;
+  /** How often the shop orders where, and how late it comes from there. */
+  seen?: Seen;
   /** When suppliers pack and carriers bring. */
   calendar: ShippingCalendar;
   budgetMs: number;
@@ -116,7 +116,7 @@ export async function planPurchases(
     ticket.requirements.flatMap((requirement): Entry[] => {
       const { ticketId } = ticket;
       const waiting = (inTime: boolean) =>
-        waitingFor(ticket, requirement, market, options.habits ?? NO_HABITS, options, inTime);
+        waitingFor(ticket, requirement, market, options.seen ?? NOTHING_SEEN, options, inTime);
       if (requirement.when === 'later') {
         const later = waiting(false);
         if (later) putOff.push({ ...later, ticketId, requirementId: requirement.id });

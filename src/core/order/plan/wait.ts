@@ -10,6 +10,7 @@ import {
   type SupplierId,
 } from '../../units';
 import { SHELF } from '../../stock';
+import { daysBeyond, type Delays } from './delays';
 import type { Market, PurchaseRequirement, PurchaseTicket } from './wanted';
 
 /** How many orders a day the shop makes with each supplier, whatever is needed now. */
@@ -41,13 +42,19 @@ export function orderHabits(
 /** What leaving a part for a later order comes to. */
 export type Waiting = {
   supplierId: SupplierId;
-  /** Expected: goods, what making it fit costs, the shipping where no other order with that supplier comes before, and what waiting costs the customer. */
+  /**
+   * Expected: goods, what making it fit costs, the shipping where no other order with that supplier comes before, and what waiting costs the customer: the days that
+   * are known, and those by which a late parcel is later needed than one of today would be.
+   */
   cost: Money;
   /** The last day on which it is to be ordered so. */
   orderBy: LocalDate;
   /** When it is here then, at the latest. */
   arrivesOn: LocalDate;
 };
+
+/** What was seen of the suppliers: how often they are ordered from, and how late they come. */
+export type Seen = { habits: OrderHabits; delays: Delays };
 
 type Question = { today: LocalDate; currency: string; calendar: ShippingCalendar };
 
@@ -60,7 +67,7 @@ export function waitingFor(
   ticket: Pick<PurchaseTicket, 'needBy' | 'latePerDay'>,
   requirement: PurchaseRequirement,
   market: Market,
-  habits: OrderHabits,
+  { habits, delays }: Seen,
   { today, currency, calendar }: Question,
   inTime: boolean,
 ): Waiting | null {
@@ -77,13 +84,16 @@ export function waitingFor(
       for (const mode of modes.filter(({ supplierId }) => supplierId === offer.supplierId)) {
         const isFree = mode.freeOver !== undefined && goods >= mode.freeOver.amountMinor;
         // Alone it must reach what the supplier asks for.
+        const beyond = (arrivesOn: LocalDate) =>
+          daysBeyond(delays, offer.supplierId, daysBetween(arrivesOn, ticket.needBy));
+        const atOnce = beyond(arrivalDate(today, { ...offer, transitDays: mode.transitDays }, calendar));
         const alone = (isFree ? 0 : mode.fee.amountMinor) + Math.max(0, supplier.minimumOrder.amountMinor - goods);
         for (const orderBy of days) {
           const arrivesOn = arrivalDate(orderBy, { ...offer, transitDays: mode.transitDays }, calendar);
           if (inTime && daysBetween(arrivesOn, ticket.needBy) < IN_HAND) break;
           const none = Math.exp(-(habits.get(supplier.id) ?? 0) * daysBetween(today, orderBy));
-          const late = Math.max(0, daysBetween(ticket.needBy, arrivesOn)) * ticket.latePerDay.amountMinor;
-          const cost = Math.round(goods + adaptation.amountMinor + none * alone + late);
+          const late = Math.max(0, daysBetween(ticket.needBy, arrivesOn)) + beyond(arrivesOn) - atOnce;
+          const cost = Math.round(goods + adaptation.amountMinor + none * alone + late * ticket.latePerDay.amountMinor);
           if (best && cost >= best.cost.amountMinor) continue;
           best = { supplierId: supplier.id, cost: money(cost, currency), orderBy, arrivesOn };
         }

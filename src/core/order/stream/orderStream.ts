@@ -215,7 +215,7 @@ export type PlacedLine = OrderLine & {
   dueOn: LocalDate | null;
   /** The supplier's own words. */
   note: string | null;
-  received: Omit<OrderEventOf<'line-received'>, 'type' | 'lineId'>[];
+  received: (Omit<OrderEventOf<'line-received'>, 'type' | 'lineId'> & { at: Instant })[];
   /** Packs that do not come after all. */
   short: number;
   /** Packs that are still to come. */
@@ -332,7 +332,7 @@ function step(state: OrderState, { data, at }: OrderEvent): OrderState {
           line.lineId === lineId
             ? {
                 ...line,
-                received: [...line.received, receipt],
+                received: [...line.received, { ...receipt, at }],
                 outstanding: Math.max(0, line.outstanding - receipt.packs),
               }
             : line,
