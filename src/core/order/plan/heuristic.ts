@@ -61,6 +61,17 @@ export function heuristicPlan(
   return best;
 }
 
+/** The same from some pairs alone, dealt once. */
+export function dealtFrom(
+  problem: OrderProblem,
+  isOpen: (supplier: number, mode: number) => boolean,
+): HeuristicPlan | null {
+  const shut = problem.suppliers.flatMap(({ modes }, s) =>
+    modes.flatMap((_, m) => (isOpen(s, m) ? [] : [modeKey(s, m)])),
+  );
+  return deal(problem, sourcesOf(problem), new Set(shut));
+}
+
 /** Everything that can give a part to each requirement. */
 const sourcesOf = (problem: OrderProblem): Source[][] =>
   problem.requirements.map(({ alternatives }, requirement) =>

@@ -1,8 +1,17 @@
 import { anneal } from './anneal';
 import { formulate } from './formulate';
-import { heuristicPlan } from './heuristic';
+import { heuristicPlan, type HeuristicPlan } from './heuristic';
 import { improve, rankedWays } from './improve';
-import { evaluate, InfeasibleOrder, offersWith, planCost, type OrderPlan, type OrderProblem } from './problem';
+import {
+  evaluate,
+  InfeasibleOrder,
+  offersWith,
+  planCost,
+  type OrderPlan,
+  type OrderProblem,
+  type Totals,
+} from './problem';
+import { lookAtSets, pairPlans } from './pairPlans';
 import type { MilpSolver } from './solver';
 
 /** Share of the budget for the heuristic; it seldom needs it. */
@@ -16,7 +25,12 @@ const COOLED_SHARE = 0.1;
 const RANKED_SHARE = 0.4;
 const SHARES = { middle: { around: 0.45, whole: 0.7 }, many: { around: 0.75, whole: 0.3 } };
 /** The same where not even the relaxation is solved in time. */
-const LARGE_SHARES = { heuristic: 0.33, cooled: 0.7, whole: 0.1 };
+const LARGE_SHARES = { heuristic: 0.04, sets: 0.85, look: 1, cooled: 0.5 };
+/** Of the time after the heuristic, for the sets of suppliers and modes; how many of them are looked at. */
+const SETS_SHARE = 0.12;
+/** Of what is left then, for looking at them, and for the first look. */
+const SETS_LOOKED = { sets: 0.45, look: 0.12 };
+const MOST_SETS = 30;
 
 const columnsOf = (problem: OrderProblem): number =>
   problem.requirements.reduce(
@@ -75,44 +89,57 @@ export async function planOrder(
   const { clock } = options;
   const isTight = !isSmall && !isLarge;
   const share = columns <= MIDDLE_COLUMNS ? SHARES.middle : SHARES.many;
+  const sets = isSmall ? [] : pairPlans(problem, { clock, deadline: until(SETS_SHARE), most: MOST_SETS });
+  const reckoned = cheapest([quick, ...sets.map(({ plan }) => plan)]);
+  const looked = isLarge ? LARGE_SHARES : SETS_LOOKED;
+  const looks = { problem, solver, clock, deadline: until(looked.sets), lookShare: looked.look };
+  const dealt = isSmall ? reckoned : lookAtSets(reckoned, sets, looks);
   const cooled =
-    quick && !isSmall
-      ? anneal(quick, problem, { clock, deadline: until(isLarge ? LARGE_SHARES.cooled : COOLED_SHARE) })
-      : quick;
+    dealt && !isSmall
+      ? anneal(dealt, problem, { clock, deadline: until(isLarge ? LARGE_SHARES.cooled : COOLED_SHARE) })
+      : dealt;
   const relaxed = isTight ? rankedWays(problem, solver, left() * RANKED_SHARE) : null;
   const ranked = relaxed?.ways ?? null;
   const start =
     cooled && isTight ? improve(cooled, { problem, solver, clock, ranked, deadline: until(share.around) }) : cooled;
-  const formulation = formulate(problem, { keep: start?.buys ?? [] });
-  const result = solver.solve(formulation.model, {
-    budgetMs: left() * (isSmall || !start ? 1 : isLarge ? LARGE_SHARES.whole : share.whole),
-    start: start ? formulation.write(start.buys, start.gives) : undefined,
-  });
-  const bound = Math.max(0, relaxed?.bound ?? 0, Number.isFinite(result.bound) ? result.bound : 0);
-  const candidates = [start, result.values.length ? checked(problem, formulation.read(result.values)) : null].filter(
-    (plan) => plan !== null,
-  );
-  const [found] = candidates.sort((a, b) => planCost(a) - planCost(b));
+  const whole =
+    isLarge && start ? null : wholeOf(problem, solver, start, left() * (isSmall || !start ? 1 : share.whole));
+  const bound = Math.max(0, relaxed?.bound ?? 0, whole && Number.isFinite(whole.bound) ? whole.bound : 0);
+  const isProven = whole?.status === 'optimal';
+  const found = cheapest([start, whole?.plan ?? null]);
   const best =
-    found && result.status !== 'optimal' && planCost(found) - bound >= 1
+    found && !isProven && planCost(found) - bound >= 1
       ? improve(found, { problem, solver, clock, deadline, ranked })
       : found;
   if (!best)
     throw new InfeasibleOrder(
-      result.status === 'infeasible'
+      whole?.status === 'infeasible'
         ? conflicting(problem, solver, options.budgetMs)
         : problem.requirements.map((_, index) => index),
       true,
     );
   const cost = planCost(best);
   const gap = cost > 0 ? Math.max(0, (cost - bound) / cost) : 0;
-  return { ...best, provenGap: result.status === 'optimal' && cost - bound < 1 ? 0 : gap };
+  return { ...best, provenGap: isProven && cost - bound < 1 ? 0 : gap };
+}
+
+const cheapest = <Plan extends Totals>(plans: readonly (Plan | null)[]): Plan | null =>
+  plans.reduce((best, plan) => (plan && (!best || planCost(plan) < planCost(best)) ? plan : best), null);
+
+/** The whole integer programme, begun at a plan. */
+function wholeOf(problem: OrderProblem, solver: MilpSolver, start: HeuristicPlan | null, budgetMs: number) {
+  const formulation = formulate(problem, { keep: start?.buys ?? [] });
+  const { values, status, bound } = solver.solve(formulation.model, {
+    budgetMs,
+    start: start ? formulation.write(start.buys, start.gives) : undefined,
+  });
+  return { status, bound, plan: values.length ? checked(problem, formulation.read(values)) : null };
 }
 
 function checked(
   problem: OrderProblem,
   point: { buys: OrderPlan['buys']; gives: OrderPlan['gives'] },
-): Omit<OrderPlan, 'provenGap'> | null {
+): HeuristicPlan | null {
   const { totals, faults } = evaluate(problem, point.buys, point.gives);
   return faults.length ? null : { buys: point.buys, gives: point.gives, ...totals };
 }
