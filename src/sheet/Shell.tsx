@@ -8,7 +8,6 @@ import { useOrders, useSettings } from '@/store/react';
 import { cx, Notices } from '@/ui';
 import { Boot } from './Boot';
 import { DemoBar } from './DemoBar';
-import { KeyHelp } from './KeyHelp';
 import { OneInput } from './OneInput';
 import { NoRoomBar, SavedState } from './SavedState';
 import { ThemeSwitch } from './ThemeSwitch';
@@ -45,6 +44,7 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
 }
 
 /** Loaded when the page has shown what it is for. */
+const KeyHelp = dynamic(async () => (await import('./KeyHelp')).KeyHelp, { ssr: false });
 const CopyReminder = dynamic(async () => (await import('./shop/CopyReminder')).CopyReminder, { ssr: false });
 
 function Copies() {

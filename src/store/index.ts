@@ -60,7 +60,7 @@ export {
 export { ticketFromFile, ticketToFile } from './records/ticketFile';
 export { sendWaitingOrders } from './outbox';
 export { dexieStore, eventStore, lotsOf } from './records/act';
-export { onOrder, onTicket, openTicket, sendReturns, takeBack } from './records/acts';
+export { onOrder, onTicket, openTicket, takeBack } from './records/acts';
 export {
   cancelOrder,
   checkIn,
@@ -71,6 +71,7 @@ export {
   putInStock,
   shelvePart,
   takeFromDonor,
+  sendReturns,
 } from './records/supplyActs';
 export type { AnyEvent, Done, EventStore } from './records/door';
 export { draftOf, dropDraft, putDraft } from './records/drafts';

@@ -34,7 +34,7 @@ export { noticeWords, PRICE_FIELD_WORDS, problemWords, tableWords } from './file
 export { answerNotes, answerNotice, checkInWords, lineStatusWords, orderStandWords, sizeCheckWords } from './goodsIn';
 export { copyAgeWords, copyOutcomeWords } from './copies';
 export { clipForPrint, isPrintable, missingTypeWords } from './print';
-export { invoiceDifferenceWords, parcelLetter, RETURN_WHY, returnLetter, returnWords } from './returns';
+export { invoiceDifferenceWords, parcelLetter, RETURN_WHY, returnedWords, returnLetter, returnWords } from './returns';
 export { orderLetter } from './orderLetter';
 export { cutOffWords, notSavedWords, troubleWords, underWayWords } from './trouble';
 export { learnedChangeWords, learnedFromWords, ownRowWords } from './own';

@@ -16,6 +16,12 @@ const SETTLED: Record<NonNullable<ReturnState['settled']>['how'], string> = {
   refused: 'refused',
 };
 
+/** One thing of a parcel, whose day is said with the parcel. */
+export function returnedWords(order: OrderState, one: ReturnState): string {
+  const line = order.lines.find(({ lineId }) => lineId === one.lineId);
+  return `${one.packs} × ${line?.answeredNumber ?? '?'}, ${RETURN_WHY[one.why]}: ${formatMoney(one.refund)} due back · ${order.number}`;
+}
+
 /** Where a return stands: "1 × AB 1, damaged: to be on its way by Tue 8 Dec, 12.00 € due back". */
 export function returnWords(order: OrderState, one: ReturnState, today: LocalDate): string {
   const line = order.lines.find(({ lineId }) => lineId === one.lineId);

@@ -100,7 +100,7 @@ export function OrdersPage() {
             <label key={key} className="flex min-h-11 w-fit items-center gap-2.5 text-[15px]">
               <input
                 type="checkbox"
-                className="size-6 accent-mark"
+                className="size-6 shrink-0 accent-mark"
                 checked={asked[key]}
                 onChange={(event) => {
                   setAsked({ ...asked, [key]: event.target.checked });

@@ -12,6 +12,7 @@ import {
   invoiceDifferenceWords,
   parcelLetter,
   plural,
+  returnedWords,
   returnLetter,
   returnWords,
 } from '@/words';
@@ -97,9 +98,7 @@ export function ReturnParcels({
               </Mark>
               <ul className="text-soft">
                 {parcel.returns.map(({ order, one }) => (
-                  <li key={one.returnId}>
-                    {returnWords(order, one, at.today)} · {order.number}
-                  </li>
+                  <li key={one.returnId}>{returnedWords(order, one)}</li>
                 ))}
               </ul>
             </div>

@@ -1,4 +1,4 @@
-import { mayUndo, noteParcelSent, type Append, type Decision, type OrderState } from '@/core/order';
+import { mayUndo, type Append, type Decision, type OrderState } from '@/core/order';
 import {
   lastToTakeBack,
   mayTakeBack,
@@ -57,16 +57,6 @@ export async function onOrder(
     return order ? decide(order.state, context) : gone;
   });
 }
-
-/** Things of several orders that leave for one supplier in one parcel. */
-export const sendReturns = (
-  store: EventStore,
-  returns: readonly { orderId: OrderId; returnId: string }[],
-  reference: string,
-): Promise<Result<Done, Refusal>> =>
-  store.act({ orders: [...new Set(returns.map(({ orderId }) => orderId))] }, ({ orders }) =>
-    noteParcelSent(new Map([...orders].map(([id, { state }]) => [id, state])), returns, reference),
-  );
 
 /** The event that was taken back, to say what it was. */
 export type TakenBack = { event: TicketEvent };

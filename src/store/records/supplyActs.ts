@@ -1,6 +1,7 @@
 import {
   cancelOrder as decideCancel,
   checkInLine,
+  noteParcelSent,
   placeOrders as decidePlace,
   type OrderDraft,
   type Receipt,
@@ -117,3 +118,13 @@ export const shelvePart = async (
     return ticket ? shelve(ticket.state, requirementId, statesOf(loaded), currency, context) : gone;
   });
 };
+
+/** Things of several orders that leave for one supplier in one parcel. */
+export const sendReturns = (
+  store: EventStore,
+  returns: readonly { orderId: OrderId; returnId: string }[],
+  reference: string,
+): Promise<Result<Done, Refusal>> =>
+  store.act({ orders: [...new Set(returns.map(({ orderId }) => orderId))] }, ({ orders }) =>
+    noteParcelSent(new Map([...orders].map(([id, { state }]) => [id, state])), returns, reference),
+  );
