@@ -18,8 +18,9 @@ type Way = { cost: number; goods: number; offer: number; part: number; packs: nu
 const NEAR = 1.03;
 /** So many of them are held against each other. */
 const MOST_COMPARED = 200;
-/** Where so many looks came to no end, sets are too wide to be looked at. */
-const MOST_UNENDED = 2;
+/** Where so many looks came to no end, or were so far behind the best plan, sets are not the way. */
+const MOST_IN_VAIN = 2;
+const FAR_BEHIND = 1.02;
 /** Less is too little for a look. */
 const LEAST_LOOK_MS = 40;
 /** So many pairs change at once where no single change helps any more. */
@@ -104,11 +105,12 @@ export function lookAtSets(
   let best = start;
   let look = lookShare * (deadline - clock());
   let unended = 0;
+  let behind = 0;
   const queue = [...sets];
   for (let set = queue.shift(); set; set = queue.shift()) {
     const { opens, plan } = set;
     const left = deadline - clock();
-    if (left < LEAST_LOOK_MS || unended >= MOST_UNENDED) break;
+    if (left < LEAST_LOOK_MS || Math.max(unended, behind) >= MOST_IN_VAIN) break;
     const formulation = formulate(problem, {
       opens: (supplier, mode) => opens.has(pairName(supplier, mode)),
       keep: plan?.buys ?? [],
@@ -125,7 +127,9 @@ export function lookAtSets(
     if (result.values.length === 0) continue;
     const { buys, gives } = formulation.read(result.values);
     const { totals, faults } = evaluate(problem, buys, gives);
-    if (faults.length === 0 && (!best || planCost(totals) < planCost(best))) best = { buys, gives, ...totals };
+    if (faults.length > 0) continue;
+    if (best && planCost(totals) > planCost(best) * FAR_BEHIND) behind += 1;
+    if (!best || planCost(totals) < planCost(best)) best = { buys, gives, ...totals };
   }
   return best;
 }

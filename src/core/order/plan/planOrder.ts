@@ -25,11 +25,11 @@ const COOLED_SHARE = 0.1;
 const RANKED_SHARE = 0.4;
 const SHARES = { middle: { around: 0.45, whole: 0.7 }, many: { around: 0.75, whole: 0.3 } };
 /** The same where not even the relaxation is solved in time. */
-const LARGE_SHARES = { heuristic: 0.04, sets: 0.85, look: 1, cooled: 0.5 };
+const LARGE_SHARES = { heuristic: 0.04, looked: 0.85, cooled: 0.5 };
 /** Of the time after the heuristic, for the sets of suppliers and modes; how many of them are looked at. */
 const SETS_SHARE = 0.12;
 /** Of what is left then, for looking at them, and for the first look. */
-const SETS_LOOKED = { sets: 0.45, look: 0.12 };
+const SETS_LOOKED = { share: 0.8, first: 0.08 };
 const MOST_SETS = 30;
 
 const columnsOf = (problem: OrderProblem): number =>
@@ -91,17 +91,17 @@ export async function planOrder(
   const share = columns <= MIDDLE_COLUMNS ? SHARES.middle : SHARES.many;
   const sets = isSmall ? [] : pairPlans(problem, { clock, deadline: until(SETS_SHARE), most: MOST_SETS });
   const reckoned = cheapest([quick, ...sets.map(({ plan }) => plan)]);
-  const looked = isLarge ? LARGE_SHARES : SETS_LOOKED;
-  const looks = { problem, solver, clock, deadline: until(looked.sets), lookShare: looked.look };
-  const dealt = isSmall ? reckoned : lookAtSets(reckoned, sets, looks);
-  const cooled =
-    dealt && !isSmall
-      ? anneal(dealt, problem, { clock, deadline: until(isLarge ? LARGE_SHARES.cooled : COOLED_SHARE) })
-      : dealt;
+  const anneals = (plan: HeuristicPlan | null, share: number) =>
+    plan && !isSmall ? anneal(plan, problem, { clock, deadline: until(share) }) : plan;
+  const looks = (plan: HeuristicPlan | null, share: number, lookShare: number) =>
+    isSmall ? plan : lookAtSets(plan, sets, { problem, solver, clock, deadline: until(share), lookShare });
+  const looked = isLarge
+    ? anneals(looks(reckoned, LARGE_SHARES.looked, 1), LARGE_SHARES.cooled)
+    : looks(anneals(reckoned, COOLED_SHARE), SETS_LOOKED.share, SETS_LOOKED.first);
   const relaxed = isTight ? rankedWays(problem, solver, left() * RANKED_SHARE) : null;
   const ranked = relaxed?.ways ?? null;
   const start =
-    cooled && isTight ? improve(cooled, { problem, solver, clock, ranked, deadline: until(share.around) }) : cooled;
+    looked && isTight ? improve(looked, { problem, solver, clock, ranked, deadline: until(share.around) }) : looked;
   const whole =
     isLarge && start ? null : wholeOf(problem, solver, start, left() * (isSmall || !start ? 1 : share.whole));
   const bound = Math.max(0, relaxed?.bound ?? 0, whole && Number.isFinite(whole.bound) ? whole.bound : 0);
