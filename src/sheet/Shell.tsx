@@ -11,6 +11,7 @@ import { DemoBar } from './DemoBar';
 import { OneInput } from './OneInput';
 import { NoRoomBar, SavedState } from './SavedState';
 import { ThemeSwitch } from './ThemeSwitch';
+import { KeyHelp } from './KeyHelp';
 import { useSender } from './useSender';
 
 const PAGES = [
@@ -44,7 +45,6 @@ export function Shell({ demo, children }: { demo: boolean; children: ReactNode }
 }
 
 /** Loaded when the page has shown what it is for. */
-const KeyHelp = dynamic(async () => (await import('./KeyHelp')).KeyHelp, { ssr: false });
 const CopyReminder = dynamic(async () => (await import('./shop/CopyReminder')).CopyReminder, { ssr: false });
 
 function Copies() {

@@ -14,8 +14,8 @@ type Candidate = { modelNumber: string; probability: number };
 const LEAST = 0.01;
 const SHORTEST_STEM = 4;
 /** A family that holds nearly all is asked for its ending, whatever slip else it might be. */
-const CLEAR = 0.05;
-const NEARLY_ALL = 0.9;
+const CLEAR = 0.08;
+const NEARLY_ALL = 0.85;
 
 /**
  * Where to look on the plate, to tell apart the numbers that a reading may be; null when only one is left. `text`: what was read, its number at the end of

@@ -9,12 +9,15 @@
 const AMONG_LISTED = 0.7;
 /** Of what it says of 'not listed' against all listed numbers. */
 const AGAINST_NONE = 0.75;
-/** ln of how much less than it seems a reading says for the listed numbers together: unlisted ones lie nearer to them than any model of numbers tells. */
+/**
+ * ln of how much less than it seems a reading that differs from all listed numbers says for them: unlisted ones lie nearer to them than any model of numbers tells. Not of what is read just as a
+ * number, or what is left of it without its ending, is listed.
+ */
 const FOR_NONE = 0.95;
 
 export type Masses = {
-  /** Of the listed numbers that were weighed: before the reading, and with it. */
-  listed: readonly { before: number; mass: number }[];
+  /** Of the listed numbers that were weighed: before the reading, and with it; whether the reading gives it as it is listed. */
+  listed: readonly { before: number; mass: number; exact: boolean }[];
   /** Of a number that is listed but was not read: it is no evidence, and moves nothing. */
   unread: number;
   unknown: number;
@@ -26,18 +29,36 @@ export type Shares = { listed: number[]; unread: number; unknown: number };
  * O(listed).
  */
 export function doubted({ listed, unread, unknown }: Masses, before: number): Shares {
-  const weights = listed.map((one) => one.mass ** AMONG_LISTED * one.before ** (1 - AMONG_LISTED));
-  const weight = weights.reduce((sum, one) => sum + one, 0);
   const found = listed.reduce((sum, one) => sum + one.mass, 0);
   const all = found + unread;
   if (!(all > 0)) return { listed: listed.map(() => 0), unread: 0, unknown: 1 };
   const read = found / all;
+  const near = listed.reduce((sum, one) => sum + (one.exact ? 0 : one.mass), 0) / all;
   const said = Math.log((unknown * (1 - before)) / (all * before));
-  const odds = (before / (1 - before)) * Math.exp((1 - read * (1 - AGAINST_NONE)) * said + read * FOR_NONE);
+  const odds = (before / (1 - before)) * Math.exp((1 - read * (1 - AGAINST_NONE)) * said + near * FOR_NONE);
   const none = odds === Infinity ? 1 : odds / (1 + odds);
   return {
-    listed: weights.map((one) => (weight > 0 ? ((1 - none) * read * one) / weight : 0)),
+    listed: amongListed(listed).map((share) => (1 - none) * read * share),
     unread: (1 - none) * (1 - read),
     unknown: none,
   };
+}
+
+/**
+ * What is read just as it is listed is weighed against what is not as the model says: hardly anybody misreads one listed number into another. Within each of the two, odds count less. They sum
+ * to one; all 0 where nothing was found.
+ */
+function amongListed(listed: Masses['listed']): number[] {
+  const weightOf = ({ mass, before }: Masses['listed'][number]) => mass ** AMONG_LISTED * before ** (1 - AMONG_LISTED);
+  const sums = (exact: boolean) =>
+    listed.reduce(
+      (sum, one) => (one.exact === exact ? { mass: sum.mass + one.mass, weight: sum.weight + weightOf(one) } : sum),
+      { mass: 0, weight: 0 },
+    );
+  const [exact, near] = [sums(true), sums(false)];
+  const all = exact.mass + near.mass;
+  return listed.map((one) => {
+    const own = one.exact ? exact : near;
+    return own.weight > 0 && all > 0 ? (own.mass / all) * (weightOf(one) / own.weight) : 0;
+  });
 }

@@ -87,8 +87,8 @@ const HAS_DIGIT = /[\d?]/;
 /** Several lines. */
 const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 
-/** `given`: characters of the number that the reading gives, when it leaves an ending off. */
-type Found = { model: number; log: number; given: number };
+/** `given`: characters of the number that the reading gives, when it leaves an ending off. `exact`: it gives them as they are listed. */
+type Found = { model: number; log: number; given: number; exact: boolean };
 /** `before`: ln P(this model) before the reading, relative. */
 type Weighed = Found & { index: ModelIndex; stretch: string; before: number };
 /** `words`: nearest first. */
@@ -232,7 +232,7 @@ function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, 
   const weighed = once(all);
   const top = weighed.reduce((most, { log }) => Math.max(most, log), Math.max(unknownLog, unreadLog));
   const masses = {
-    listed: weighed.map(({ log, before }) => ({ before: Math.exp(before), mass: Math.exp(log - top) })),
+    listed: weighed.map(({ log, before, exact }) => ({ before: Math.exp(before), mass: Math.exp(log - top), exact })),
     unread: Math.exp(unreadLog - top),
     unknown: Math.exp(unknownLog - top),
   };
@@ -299,15 +299,18 @@ function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: numb
     .sort((a, b) => a.joint - b.joint);
   const near = words.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + behind + 4).slice(0, MOST_WEIGHED);
   const found = near.flatMap(({ word }) => {
-    const log = logLikelihood(wordCodes(index, word), read);
+    const codes = wordCodes(index, word);
+    const log = logLikelihood(codes, read);
     if (log === -Infinity) return [];
+    const exact = codes.length === read.length && codes.every((code, place) => code === read[place]);
     const models: Found[] = [];
     for (let entry = index.modelsAt[word] ?? 0; entry < (index.modelsAt[word + 1] ?? 0); entry += 1) {
       const model = index.modelOf[entry] ?? 0;
       models.push({
         model: model < 0 ? ~model : model,
         log: log + (index.givenLog[entry] as number),
-        given: model < 0 ? wordCodes(index, word).length : Infinity,
+        given: model < 0 ? codes.length : Infinity,
+        exact,
       });
     }
     return models;

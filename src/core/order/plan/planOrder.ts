@@ -64,8 +64,8 @@ function hopeless(problem: OrderProblem): number[] {
 }
 
 /**
- * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. A heuristic plan, annealed and improved by a large-neighbourhood search where the problem
- * is not small, warm-starts the integer programme; where that is not solved within its share of the time, the search goes on from the better one. Returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
+ * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. Where the problem is not small, sets of suppliers and modes are reckoned and the best of them solved, a plan is
+ * annealed, and a large-neighbourhood search looks around it. The best plan so far warm-starts the integer programme; where that is not solved within its share of the time, the search goes on from the better one. Returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
  */
 export async function planOrder(
   problem: OrderProblem,
