@@ -1,6 +1,6 @@
 import type { InvoiceDifference, OrderState, ReturnParcel, ReturnState } from '@/core/order';
-import { localDateOf, sum, type LocalDate } from '@/core/units';
-import { formatDate, formatFullDate, formatMoney, plural } from './format';
+import { groupBy, localDateOf, sum, type LocalDate } from '@/core/units';
+import { formatDate, formatFullDate, formatMoney, listOf, plural } from './format';
 
 export const RETURN_WHY: Record<ReturnState['why'], string> = {
   'wrong-part': 'another part than ordered',
@@ -57,15 +57,16 @@ export function returnLetter(order: OrderState, one: ReturnState, from: From): {
 /** The paper of a parcel with things of several orders. */
 export function parcelLetter({ returns, sendBy }: ReturnParcel, from: From): { subject: string; body: string } {
   const numbers = [...new Set(returns.map(({ order }) => order.number))];
-  const [first] = returns;
-  const due = sum(returns.map(({ one }) => one.refund.amountMinor));
+  const due = [...groupBy(returns, ({ one }) => one.refund.currency)].map(([currency, own]) =>
+    formatMoney({ currency, amountMinor: sum(own.map(({ one }) => one.refund.amountMinor)) }),
+  );
   return letter(
     `Return, ${numbers.length > 1 ? 'orders' : 'order'} ${numbers.join(', ')}`,
     [
       `these go back in one parcel, ${plural(returns.length, 'position')}:`,
       ...returns.flatMap(({ order, one }) => ['', `Of order ${orderWords(order, from)}:`, ...itemLines(order, one)]),
       '',
-      `The parcel leaves us by ${formatFullDate(sendBy)} at the latest. Please credit ${first ? formatMoney({ ...first.one.refund, amountMinor: due }) : ''}, net.`,
+      `The parcel leaves us by ${formatFullDate(sendBy)} at the latest. Please credit ${listOf(due)}, net.`,
     ],
     from,
   );

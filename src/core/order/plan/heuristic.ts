@@ -2,6 +2,7 @@ import {
   arrivalDay,
   evaluate,
   offersWith,
+  pairName,
   planCost,
   type Buy,
   type Give,
@@ -21,8 +22,6 @@ type Source = {
 
 export type HeuristicPlan = Omit<OrderPlan, 'provenGap'>;
 
-const modeKey = (supplier: number, mode: number) => `${supplier} ${mode}`;
-
 /**
  * A good plan quickly: every requirement takes the source that adds least to the bill as it stands (goods, shipping, adaptation, lateness);
  * then supplier–mode pairs are shut one after the other and the whole re-dealt while that saves. null when it finds no feasible plan
@@ -33,7 +32,7 @@ export function heuristicPlan(
   limits: { clock: () => number; budgetMs: number },
 ): HeuristicPlan | null {
   const deadline = limits.clock() + limits.budgetMs;
-  const pairs = problem.suppliers.flatMap((supplier, s) => supplier.modes.map((_, m) => modeKey(s, m)));
+  const pairs = problem.suppliers.flatMap((supplier, s) => supplier.modes.map((_, m) => pairName(s, m)));
   const sources = sourcesOf(problem);
   let best: HeuristicPlan | null = null;
   let closed: Set<string> = new Set();
@@ -61,15 +60,17 @@ export function heuristicPlan(
   return best;
 }
 
-/** The same from some pairs alone, dealt once. */
-export function dealtFrom(
+/** Deals plans from some pairs alone, each dealt once; what can give what is found out once for all of them. */
+export function dealer(
   problem: OrderProblem,
-  isOpen: (supplier: number, mode: number) => boolean,
-): HeuristicPlan | null {
-  const shut = problem.suppliers.flatMap(({ modes }, s) =>
-    modes.flatMap((_, m) => (isOpen(s, m) ? [] : [modeKey(s, m)])),
-  );
-  return deal(problem, sourcesOf(problem), new Set(shut));
+): (isOpen: (supplier: number, mode: number) => boolean) => HeuristicPlan | null {
+  const sources = sourcesOf(problem);
+  return (isOpen) => {
+    const shut = problem.suppliers.flatMap(({ modes }, s) =>
+      modes.flatMap((_, m) => (isOpen(s, m) ? [] : [pairName(s, m)])),
+    );
+    return deal(problem, sources, new Set(shut));
+  };
 }
 
 /** Everything that can give a part to each requirement. */
@@ -84,7 +85,7 @@ const sourcesOf = (problem: OrderProblem): Source[][] =>
           adaptation,
           offer,
           mode,
-          pair: modeKey(supplier, mode),
+          pair: pairName(supplier, mode),
         }));
       }),
     ),
@@ -111,7 +112,7 @@ function deal(problem: OrderProblem, sources: readonly Source[][], closed: Reado
     const free = spare.get(`${source.offer} ${source.mode} ${source.part}`) ?? 0;
     const packs = Math.min(stock[source.offer] ?? 0, Math.max(0, Math.ceil((wanted - free) / Math.max(1, content))));
     const units = Math.min(wanted, free + packs * content);
-    const key = modeKey(offer.supplier, source.mode);
+    const key = pairName(offer.supplier, source.mode);
     const mode = problem.suppliers[offer.supplier]?.modes[source.mode];
     const before = goodsOf.get(key);
     const after = (before ?? 0) + packs * offer.price;
@@ -137,7 +138,7 @@ function deal(problem: OrderProblem, sources: readonly Source[][], closed: Reado
       const buy = buys.get(line) ?? { offer: source.offer, mode: source.mode, packs: 0 };
       buys.set(line, { ...buy, packs: buy.packs + packs });
       stock[source.offer] = (stock[source.offer] ?? 0) - packs;
-      const key = modeKey(offer.supplier, source.mode);
+      const key = pairName(offer.supplier, source.mode);
       goodsOf.set(key, (goodsOf.get(key) ?? 0) + packs * offer.price);
       usedMode.set(offer.supplier, source.mode);
       for (const content of offer.contents)

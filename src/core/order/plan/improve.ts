@@ -1,6 +1,6 @@
 import { seededRandom, type Random } from '../../units';
 import { formulate, type Limits } from './formulate';
-import { evaluate, planCost, type Give, type OrderProblem } from './problem';
+import { evaluate, pairName, planCost, type Give, type OrderProblem } from './problem';
 import type { HeuristicPlan } from './heuristic';
 import type { MilpSolver } from './solver';
 
@@ -25,7 +25,7 @@ const LEAST_LIKING = 0.05;
 const USED = 1e-6;
 
 type Pair = { supplier: number; mode: number };
-const named = ({ supplier, mode }: Pair) => `${supplier} ${mode}`;
+const named = ({ supplier, mode }: Pair) => pairName(supplier, mode);
 
 /** As good as a plan, or better: a large-neighbourhood search (Shaw, CP 1998). */
 export type Improve = {

@@ -1,12 +1,20 @@
 import { seededRandom, sum, unique } from '../../units';
-import { dealtFrom, topUp, type HeuristicPlan } from './heuristic';
+import { dealer, topUp, type HeuristicPlan } from './heuristic';
 import { formulate } from './formulate';
 import type { MilpSolver } from './solver';
-import { arrivalDay, evaluate, offersWith, planCost, type Buy, type Give, type OrderProblem } from './problem';
+import {
+  arrivalDay,
+  evaluate,
+  offersWith,
+  pairName,
+  planCost,
+  type Buy,
+  type Give,
+  type OrderProblem,
+} from './problem';
 
 /** A supplier in one of its modes. */
 type Pair = { supplier: number; mode: number; fee: number; freeOver: number; minimum: number };
-export const pairName = (supplier: number, mode: number): string => `${supplier} ${mode}`;
 
 /** Pairs to buy from, and a plan that buys from them alone; null where the reckoning found no whole one. */
 export type PairPlan = { opens: ReadonlySet<string>; plan: HeuristicPlan | null };
@@ -75,11 +83,12 @@ export function pairPlans(problem: OrderProblem, { clock, deadline, most }: Limi
     if (cost < bestCost) [best, bestCost] = [found, cost];
   }
   const near = [...seen.values()].filter(({ cost }) => cost <= least * NEAR).sort((a, b) => a.cost - b.cost);
+  const dealtFrom = dealer(problem);
   return apart(near.map(({ open }) => open))
     .slice(0, most)
     .map((open) => {
       const opens = new Set(open.map((index) => market.nameOf(index)));
-      return { opens, plan: market.planOf(open) ?? dealtFrom(problem, (s, m) => opens.has(pairName(s, m))) };
+      return { opens, plan: market.planOf(open) ?? dealtFrom((s, m) => opens.has(pairName(s, m))) };
     });
 }
 
@@ -119,6 +128,7 @@ export function lookAtSets(
       budgetMs: Math.min(left, look),
       start: plan ? formulation.write(plan.buys, plan.gives) : undefined,
     });
+    if (result.status === 'infeasible') continue;
     if (result.status !== 'optimal') {
       queue.push(set);
       look *= 2;

@@ -53,6 +53,9 @@ export class InfeasibleOrder extends Error {
   }
 }
 
+/** A supplier in one of its modes, as a key. */
+export const pairName = (supplier: number, mode: number): string => `${supplier} ${mode}`;
+
 export type Totals = Pick<OrderPlan, 'goods' | 'shipping' | 'adaptation' | 'lateness' | 'skipped'>;
 
 export const planCost = (plan: Totals): number =>
