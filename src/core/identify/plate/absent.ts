@@ -1,4 +1,4 @@
-import { childOf, endOf, endsWord, symbolOf, wordAt, wordsBefore, type Trie } from './trie';
+import { childOf, endsWord, firstChildOf, nextSisterOf, symbolOf, wordAt, wordEndingAt, type Trie } from './trie';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
 import { replacement, siblingLikelihood } from './likelihood';
@@ -45,16 +45,15 @@ export function besideListed(model: ListedNumbers, trie: Trie, read: Uint8Array)
     if (j === m) {
       if (!replaced || !endsWord(trie, node)) return 0;
       if (sameClass) neighbours += 1;
-      return standsFor(model, wordsBefore(trie, node));
+      return standsFor(model, wordEndingAt(trie, node));
     }
     const code = read[j] as number;
     if (replaced && code !== UNREADABLE) {
       const child = childOf(trie, node, code);
       return child < 0 ? 0 : walk(child, j + 1, true, sameClass);
     }
-    const until = node < 0 ? trie.size : endOf(trie, node);
     let mass = 0;
-    for (let child = node + 1; child < until && steps < MOST_STEPS; child = endOf(trie, child)) {
+    for (let child = firstChildOf(trie, node); child >= 0 && steps < MOST_STEPS; child = nextSisterOf(trie, child)) {
       steps += 1;
       const symbol = symbolOf(trie, child);
       if (symbol === code || code === UNREADABLE) mass += walk(child, j + 1, replaced, sameClass);

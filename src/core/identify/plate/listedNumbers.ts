@@ -1,5 +1,5 @@
 import { isDigit, SYMBOL_COUNT } from './symbols';
-import { endOf, endsWord, type Trie } from './trie';
+import { endsWord, firstChildOf, nextSisterOf, type Trie } from './trie';
 import type { WordList } from './wordList';
 
 /** What the listed numbers are like: what the model of unlisted ones is made from. */
@@ -40,10 +40,13 @@ export const BASE = SYMBOL_COUNT + 1;
 /** `whole`: 1 for words that are whole numbers, not numbers without their ending. O(total length). */
 export function listedNumbers(words: WordList, whole: Uint8Array, givenWhole: number, trie: Trie): ListedNumbers {
   const count = new Int32Array(trie.size);
-  const before = new Int32Array(trie.size + 1);
-  for (let node = 0; node < trie.size; node += 1)
-    before[node + 1] = (before[node] ?? 0) + (endsWord(trie, node) ? 1 : 0);
-  for (let node = 0; node < trie.size; node += 1) count[node] = (before[endOf(trie, node)] ?? 0) - (before[node] ?? 0);
+  // Children stand behind their parents.
+  for (let node = trie.size - 1; node >= 0; node -= 1) {
+    let below = endsWord(trie, node) ? 1 : 0;
+    for (let child = firstChildOf(trie, node); child >= 0; child = nextSisterOf(trie, child))
+      below += count[child] as number;
+    count[node] = below;
+  }
   const trigram = new Float32Array(BASE * BASE * BASE);
   const lengths = new Float32Array(41).fill(0.02);
   let numbers = 0;

@@ -25,11 +25,10 @@ export type ModelIndex = {
   /** ln of each model's share of the popularity; sums to one over the index. */
   readonly logPrior: Float32Array;
   readonly forward: Trie;
+  /** The same words from their ends, named as in `words`. */
   readonly backward: Trie;
   /** Sorted. */
   readonly words: WordList;
-  /** Word of each place in the backward trie's order. */
-  readonly backwardWord: Int32Array;
   /** Models of word w: modelOf[modelsAt[w]] to modelOf[modelsAt[w + 1]]; ~model when an ending is left off. */
   readonly modelsAt: Int32Array;
   readonly modelOf: Int32Array;
@@ -83,9 +82,9 @@ export function buildModelIndex(models: readonly ModelRecord[]): ModelIndex {
     backward: buildTrie(
       turned,
       Float32Array.from(order, (word) => priors[word] as number),
+      order,
     ),
     words,
-    backwardWord: order,
     modelsAt,
     modelOf,
     givenLog,

@@ -8,7 +8,7 @@ import { endingOf } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
-import { hasWord } from './trie';
+import { hasWord, wordAt } from './trie';
 import { isLabelled, stretchesOf, type NumberOf, type Stretch } from './windows';
 
 export type PlateCandidate = {
@@ -339,7 +339,10 @@ function nearWords(
     joint = Math.min(joint, cost - wordPrior(index, word));
     return joint + behind;
   };
-  for (let total = FIRST_COST; ; total += WIDER) {
+  // What is listed just so costs nothing, and tells at once how far to look.
+  const exact = wordAt(index.forward, read);
+  if (exact >= 0) note(exact, 0);
+  for (let total = exact >= 0 ? joint + behind + best : FIRST_COST; ; total += WIDER) {
     // Beyond this cost no number can matter, however common.
     const enough = Math.min(MOST_COST, room, joint + behind + best);
     // A last step that is small is taken at once: it would search all of this again.
@@ -347,9 +350,7 @@ function nearWords(
     const bounds = (half: number): Bounds => ({ total: limit, half, joint: joint + behind });
     const found = costs.size;
     searchTrie(index.forward, read, bounds(half), false, note);
-    searchTrie(index.backward, turned, bounds(read.length - half - 1), true, (node, cost) =>
-      note(index.backwardWord[node] ?? 0, cost),
-    );
+    searchTrie(index.backward, turned, bounds(read.length - half - 1), true, note);
     if (limit >= Math.min(MOST_COST, room, joint + behind + best)) return costs;
     // Once something is found the cost that is enough is known: go there at once.
     if (costs.size > found) total = Math.min(MOST_COST, joint + behind + best) - WIDER;

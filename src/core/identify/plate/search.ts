@@ -1,15 +1,6 @@
 import { MERGE, MOST_TORN, mostTorn, searchCosts } from './channel';
 import { MAX_LENGTH, UNREADABLE } from './symbols';
-import {
-  DEPTH_MASK,
-  DEPTH_SHIFT,
-  PRIOR_SHIFT,
-  PRIOR_STEP,
-  SYMBOL_MASK,
-  WORD_BIT,
-  wordsBefore,
-  type Trie,
-} from './trie';
+import { LAST_BIT, PRIOR_SHIFT, PRIOR_STEP, SYMBOL_MASK, WORD_BIT, wordEndingAt, type Trie } from './trie';
 
 /** Cells beside the live ones that a later row may look at. */
 const MARGIN = 4;
@@ -20,8 +11,12 @@ const rows = new Float32Array(DEPTHS * WIDTH);
 const low = new Int16Array(DEPTHS);
 const high = new Int16Array(DEPTHS);
 const path = new Int16Array(DEPTHS);
-/** Where the subtree of the node at each depth ends. */
-const ends = new Int32Array(DEPTHS);
+/** The node to look at next at each depth, −1 when there is none. */
+const nextAt = new Int32Array(DEPTHS);
+/** At each depth, what whatever goes on from there costs at least. */
+const least = new Float32Array(DEPTHS);
+/** Least cell of each row. */
+const smallestOf = new Float32Array(DEPTHS);
 /** Cost of a character too many, by its place in the reading. */
 const added = new Float32Array(MAX_LENGTH + MARGIN);
 
@@ -69,8 +64,8 @@ export type Bounds = {
 
 /**
  * Calls `found` with every word of the trie whose cheapest alignment with the reading stays within the bounds; `found` returns the joint bound from
- * there on. One pass over the preorder, one row of the alignment per node, of which only the live cells (those inside the bounds) are computed;
- * subtrees without a live cell are jumped over. Words more than MOST_TORN + 1 characters longer than the reading are not looked at.
+ * there on. Depth first, one row of the alignment per node, of which only the live cells (those inside the bounds) are computed;
+ * nodes whose symbol, or whose greatest prior, lets no live cell go on are passed over without one. Words more than MOST_TORN + 1 characters longer than the reading are not looked at.
  * Returns the number of rows.
  */
 export function searchTrie(
@@ -106,28 +101,40 @@ export function searchTrie(
   }
   prepareAffordable(read);
   allowAfter(0, read, atRoot, half, false);
-  ends[0] = size;
+  least[0] = 0;
+  smallestOf[0] = 0;
   let visited = 0;
-  let node = 0;
-  while (node < size) {
-    const tag = nodes[2 * node + 1] as number;
-    const d = (tag & DEPTH_MASK) >> DEPTH_SHIFT;
-    if (d > deepest) {
-      node = nodes[2 * node] as number;
+  let d = 1;
+  nextAt[1] = size > 0 ? 0 : -1;
+  while (d > 0) {
+    let node = nextAt[d] as number;
+    if (node < 0) {
+      d -= 1;
       continue;
     }
-    const truth = tag & SYMBOL_MASK;
-    const bits = (truth < SPLIT ? allowLow[d - 1] : allowHigh[d - 1]) as number;
-    if ((bits & (1 << (truth < SPLIT ? truth : truth - SPLIT))) === 0) {
-      // Children are sorted: when none of the later ones may stand here either, what comes next is what comes after the parent.
-      const later =
-        truth < SPLIT
-          ? ((allowLow[d - 1] as number) >>> truth) | (allowHigh[d - 1] as number)
-          : (allowHigh[d - 1] as number) >>> (truth - SPLIT);
-      node = later === 0 ? (ends[d - 1] as number) : (nodes[2 * node] as number);
-      continue;
+    // Sisters stand side by side: the next one that may stand here.
+    const allowedLow = allowLow[d - 1] as number;
+    const allowedHigh = allowHigh[d - 1] as number;
+    const atMost = least[d - 1] as number;
+    let tag = nodes[2 * node + 1] as number;
+    let truth = tag & SYMBOL_MASK;
+    let limit = total;
+    for (;;) {
+      const bit = truth < SPLIT ? allowedLow & (1 << truth) : allowedHigh & (1 << (truth - SPLIT));
+      if (bit !== 0) {
+        limit = Math.min(total, joint - (tag >>> PRIOR_SHIFT) * PRIOR_STEP);
+        if (atMost <= limit) break;
+      }
+      if ((tag & LAST_BIT) !== 0) {
+        node = -1;
+        break;
+      }
+      node += 1;
+      tag = nodes[2 * node + 1] as number;
+      truth = tag & SYMBOL_MASK;
     }
-    ends[d] = nodes[2 * node] as number;
+    nextAt[d] = node < 0 || (tag & LAST_BIT) !== 0 ? -1 : node + 1;
+    if (node < 0) continue;
     visited += 1;
     path[d] = truth;
     const before = d > 1 ? (path[d - 1] as number) : -1;
@@ -135,7 +142,6 @@ export function searchTrie(
     const above = base - WIDTH;
     const twoAbove = above - WIDTH;
     const row = truth * columns;
-    const limit = Math.min(total, joint - (tag >>> PRIOR_SHIFT) * PRIOR_STEP);
     const halfLimit = limit / 2;
     const from = d > 1 ? Math.min(low[d - 1] as number, low[d - 2] as number) : 0;
     const wide = d > 1 ? Math.max((high[d - 1] as number) + 2, (high[d - 2] as number) + 2) : (high[0] as number) + 2;
@@ -189,24 +195,27 @@ export function searchTrie(
     high[d] = highest;
     const atEnd = highest === m ? (rows[base + m] as number) : Infinity;
     let rest = Infinity;
-    let canTear = atEnd + torn <= limit;
+    let tearing = atEnd + torn;
     const mayLose = mostTorn(d);
     for (let lost = 1; lost <= MOST_TORN && lost <= d; lost += 1) {
       if (high[d - lost] !== m) continue;
       const cost = (rows[base - lost * WIDTH + m] as number) + torn + (lost - 1) * tornOn;
       if (lost <= mayLose && cost < rest) rest = cost;
-      if (lost < MOST_TORN && cost <= limit) canTear = true;
+      if (lost < MOST_TORN && cost < tearing) tearing = cost;
     }
     if ((tag & WORD_BIT) !== 0) {
       const cost = atEnd < rest ? atEnd : rest;
-      if (cost <= limit) joint = found(wordsBefore(trie, node), cost);
+      if (cost <= limit) joint = found(wordEndingAt(trie, node), cost);
     }
+    smallestOf[d] = smallest;
     // A swap and a merge reach back two rows.
-    if (smallest > limit && !canTear && !reaches(d, above, cheapestJump, limit)) node = nodes[2 * node] as number;
-    else {
-      allowAfter(d, read, limit, half, canTear);
-      node += 1;
-    }
+    const onward = Math.min(smallest, tearing, (smallestOf[d - 1] as number) + cheapestJump);
+    const below = nodes[2 * node] as number;
+    if (onward > limit || below === 0 || d === deepest) continue;
+    least[d] = onward;
+    allowAfter(d, read, limit, half, tearing <= limit);
+    d += 1;
+    nextAt[d] = below;
   }
   return visited;
 }
@@ -272,11 +281,4 @@ function allowAfter(d: number, read: Uint8Array, limit: number, half: number, op
   }
   allowLow[d] = bitsLow;
   allowHigh[d] = bitsHigh;
-}
-
-/** Whether a jump over this row from the one above can still be inside the bounds. */
-function reaches(d: number, above: number, jump: number, limit: number): boolean {
-  const last = high[d - 1] as number;
-  for (let j = low[d - 1] as number; j <= last; j += 1) if ((rows[above + j] as number) + jump <= limit) return true;
-  return false;
 }

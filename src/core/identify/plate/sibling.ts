@@ -1,7 +1,7 @@
 import { BASE, END, START, type ListedNumbers } from './listedNumbers';
 import { MODES } from './channel';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
-import { childOf, endOf, endsWord, symbolOf, type Trie } from './trie';
+import { childOf, endsWord, firstChildOf, nextSisterOf, symbolOf, type Trie } from './trie';
 
 /*
  * A number that follows the listed ones for a while and then leaves them, read without a slip or with one. At each node the chance of leaving is the share of its
@@ -113,14 +113,13 @@ function lookAt(
   own: number,
   each?: (child: number, symbol: number, size: number) => void,
 ): void {
-  const until = node < 0 ? trie.size : endOf(trie, node);
   look.here = (node < 0 ? words : (count[node] ?? 1)) - own;
   look.match = -1;
   let alone = ends ? 1 : 0;
   let taken = 0;
   let digits = 0;
   let children = 0;
-  for (let child = node + 1; child < until; child = endOf(trie, child)) {
+  for (let child = firstChildOf(trie, node); child >= 0; child = nextSisterOf(trie, child)) {
     const symbol = symbolOf(trie, child);
     const size = (count[child] ?? 0) - (symbol === code ? own : 0);
     if (size === 0) continue;

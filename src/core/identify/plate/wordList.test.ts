@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { codesOf } from './symbols';
-import { buildTrie, childOf, endsWord, hasWord, wordsBefore } from './trie';
+import { buildTrie, childOf, endsWord, hasWord, wordEndingAt } from './trie';
 import { sortedOrder, turnedWords, wordCount, wordListOf, wordOf } from './wordList';
 
 const text = fc.string({ unit: fc.constantFrom(...'0189ABZ'), maxLength: 12 });
@@ -58,7 +58,7 @@ describe('a trie', () => {
           let node = -1;
           for (const code of codesOf(one)) node = childOf(trie, node, code);
           expect(endsWord(trie, node), one).toBe(true);
-          expect(wordsBefore(trie, node), one).toBe(index);
+          expect(wordEndingAt(trie, node), one).toBe(index);
         });
       }),
     );
