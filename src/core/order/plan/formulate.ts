@@ -1,4 +1,4 @@
-import { arrivalDay, offersWith, type Buy, type Give, type OrderProblem } from './problem';
+import { arrivalDay, offersWith, pairName, type Buy, type Give, type OrderProblem } from './problem';
 import { groupBy, sum } from '../../units';
 import type { MilpModel } from './solver';
 
@@ -12,6 +12,8 @@ export type Limits = {
   keep?: readonly Buy[];
   /** Whether anything may be bought from a supplier in a mode. */
   opens?: (supplier: number, mode: number) => boolean;
+  /** Of these orders all are placed, whether anything is bought with them or not. */
+  placed?: ReadonlySet<string>;
 };
 
 type Columns = {
@@ -26,8 +28,10 @@ type Columns = {
 
 export type Formulation = {
   model: MilpModel;
-  /** Each way of giving units to a requirement, with its column. */
-  ways: readonly (Omit<Give, 'units'> & { column: number })[];
+  /** Each way of giving units to a requirement, with its column and all that are at least one with it: its packs, their order, its number, how late it makes the job. */
+  ways: readonly (Omit<Give, 'units'> & { column: number; forces: readonly number[] })[];
+  /** By name of a pair of supplier and mode, the column of its order. */
+  orders: ReadonlyMap<string, number>;
   /** Reads a point back as a plan. */
   read: (values: readonly number[]) => { buys: Buy[]; gives: Give[]; missed: number[] };
   /** Writes a plan as a point, for the warm start. */
@@ -40,10 +44,11 @@ export type Formulation = {
  */
 export function formulate(
   problem: OrderProblem,
-  { elastic = false, allows = () => true, opens = () => true, keep = [] }: Limits = {},
+  { elastic = false, allows = () => true, opens = () => true, keep = [], placed = new Set() }: Limits = {},
 ): Formulation {
   const cost: number[] = [];
   const upper: number[] = [];
+  const lower = new Map<number, number>();
   const rows: MilpModel['rows'] = [];
   const columns: Columns = {
     packs: new Map(),
@@ -80,6 +85,7 @@ export function formulate(
       if (!opens(s, m)) return;
       const order = column(mode.fee, 1);
       columns.order.set(`${s} ${m}`, order);
+      if (placed.has(pairName(s, m))) lower.set(order, 1);
       orders.push([order, 1]);
       const goods: [number, number][] = [];
       for (const { offer, at: index } of offers) {
@@ -182,13 +188,16 @@ export function formulate(
     const [index = -1, m = -1, part = -1] = key.split(' ').map(Number);
     const packs = columns.packs.get(`${index} ${m}`);
     const content = problem.offers[index]?.contents.find((entry) => entry.part === part)?.quantity ?? 0;
-    if (packs !== undefined) row([...units, [packs, -content]], -Infinity, 0);
+    if (packs === undefined) continue;
+    row([...units, [packs, -content]], -Infinity, 0);
   }
+  coverPacks(problem, columns, row);
   addLateness(problem, columns, column, row);
 
   return {
-    model: { cost, upper, rows },
-    ways: [...columns.units.values()].map(({ column: at, give }) => ({ ...give, column: at })),
+    model: { cost, lower: cost.map((_, index) => lower.get(index) ?? 0), upper, rows },
+    ways: waysOf(problem, columns),
+    orders: columns.order,
     read: (values) => ({
       buys: [...columns.packs].flatMap(([key, index]) => {
         const [offer = -1, mode = -1] = key.split(' ').map(Number);
@@ -205,8 +214,29 @@ export function formulate(
           : [],
       ),
     }),
-    write: (buys, gives) => writePoint(problem, columns, cost.length, buys, gives),
+    write: (buys, gives) => {
+      const point = writePoint(problem, columns, cost.length, buys, gives);
+      for (const [order, least] of lower) point[order] = least;
+      return point;
+    },
   };
+}
+
+function waysOf(problem: OrderProblem, { units, packs, order, alternative, late }: Columns): Formulation['ways'] {
+  const stepsOf = groupBy(late, ([key]) => Number(key.split(' ')[0]));
+  return [...units.values()].map(({ column, give }) => {
+    const { requirement, part, offer, mode } = give;
+    const job = problem.requirements[requirement]?.job ?? -1;
+    const lateBy = arrivalDay(problem, offer, mode) - (problem.jobs[job]?.needBy ?? 0);
+    const forces = [
+      column,
+      packs.get(`${offer} ${mode}`) ?? -1,
+      order.get(`${problem.offers[offer]?.supplier ?? -1} ${mode}`) ?? -1,
+      alternative.get(`${requirement} ${part}`) ?? -1,
+      ...(stepsOf.get(job) ?? []).flatMap(([key, step]) => (Number(key.split(' ')[1]) <= lateBy ? [step] : [])),
+    ];
+    return { ...give, column, forces: forces.filter((index) => index >= 0) };
+  });
 }
 
 /** Up to so many columns of packs everything may fill an order up to a threshold; beyond, only so many of a supplier: the cheapest, which overshoot least. */
@@ -244,6 +274,32 @@ const missPenalty = (problem: OrderProblem): number =>
   problem.offers.reduce((sum, offer) => sum + offer.price * Math.min(offer.stock, 1000), 0) +
   problem.suppliers.reduce((sum, supplier) => sum + supplier.modes.reduce((fees, mode) => fees + mode.fee, 0), 0) +
   problem.jobs.reduce((sum, job) => sum + job.latePerDay * 120, 0);
+
+/**
+ * Packs are whole: who takes two of a pack of ten pays the pack. Of each way by itself (a mixed-integer rounding of units ≤ content × packs, units ≤ quantity), which broken packs would
+ * get round.
+ */
+function coverPacks(
+  problem: OrderProblem,
+  columns: Columns,
+  row: (terms: readonly (readonly [number, number])[], lower: number, upper: number) => void,
+) {
+  for (const { column: units, give } of columns.units.values()) {
+    const packs = columns.packs.get(`${give.offer} ${give.mode}`);
+    const content = problem.offers[give.offer]?.contents.find(({ part }) => part === give.part)?.quantity ?? 0;
+    const wanted = problem.requirements[give.requirement]?.quantity ?? 0;
+    const rest = wanted % content;
+    if (packs === undefined || rest === 0) continue;
+    row(
+      [
+        [units, 1],
+        [packs, -rest],
+      ],
+      -Infinity,
+      (content - rest) * Math.floor(wanted / content),
+    );
+  }
+}
 
 /** late[job, step] = 1: the job is late by at least `step` days. Each step costs the days since the step below it. */
 function addLateness(

@@ -9,7 +9,7 @@ const ABSOLUTE_GAP = 0.5;
 export async function createHighsSolver(): Promise<MilpSolver> {
   const { default: load } = await import('highs');
   const highs = await load();
-  const built = ({ cost, upper, rows }: MilpModel, whole: boolean) => {
+  const built = ({ cost, lower, upper, rows }: MilpModel, whole: boolean) => {
     const [numCols, numRows] = [cost.length, rows.length];
     const starts = new Int32Array(numRows + 1);
     rows.forEach((row, i) => (starts[i + 1] = (starts[i] ?? 0) + row.columns.length));
@@ -17,7 +17,7 @@ export async function createHighsSolver(): Promise<MilpSolver> {
       numCols,
       numRows,
       colCost: Float64Array.from(cost),
-      colLower: new Float64Array(numCols),
+      colLower: Float64Array.from(lower),
       colUpper: Float64Array.from(upper),
       rowLower: Float64Array.from(rows, (row) => (row.lower === -Infinity ? -highs.infinity : row.lower)),
       rowUpper: Float64Array.from(rows, (row) => (row.upper === Infinity ? highs.infinity : row.upper)),
@@ -35,25 +35,35 @@ export async function createHighsSolver(): Promise<MilpSolver> {
   const seconds = (budgetMs: number) => Math.max(0.05, budgetMs / 1000);
   const found = highs.constants.modelStatus;
   return {
-    relax(model, { budgetMs }) {
+    open(model) {
       const native = built(model, false);
-      try {
-        native.options.set({ output_flag: false, time_limit: seconds(budgetMs) });
-        native.run();
-        if (native.getModelStatus() !== found.optimal) return null;
-        const { colValue, colDual } = native.getSolution();
-        return { values: [...colValue], reducedCosts: [...colDual] };
-      } finally {
-        native.dispose();
-      }
+      // Its clock runs on from one run to the next.
+      let spentMs = 0;
+      // What presolving saves it loses here, where each run begins at the point of the last.
+      native.options.set({ output_flag: false, presolve: 'off' });
+      return {
+        hold: (column, lower, upper) => void native.changeColBounds(column, lower, upper),
+        solve(budgetMs) {
+          const from = performance.now();
+          native.options.set({ time_limit: seconds(spentMs + budgetMs) });
+          native.run();
+          spentMs += performance.now() - from;
+          if (native.getModelStatus() !== found.optimal) return null;
+          const { colValue, colDual } = native.getSolution();
+          const values = [...colValue];
+          const cost = values.reduce((all, value, column) => all + value * (model.cost[column] ?? 0), 0);
+          return { cost, values, reducedCosts: [...colDual] };
+        },
+        close: () => native.dispose(),
+      };
     },
-    solve(model: MilpModel, { budgetMs, start }): MilpResult {
+    solve(model: MilpModel, { budgetMs, start, enough = 0 }): MilpResult {
       const native = built(model, true);
       try {
         native.options.set({
           output_flag: false,
           time_limit: seconds(budgetMs),
-          mip_rel_gap: 0,
+          mip_rel_gap: enough,
           mip_abs_gap: ABSOLUTE_GAP,
         });
         if (start) native.setSolution({ colValue: Float64Array.from(start) });

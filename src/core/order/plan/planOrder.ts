@@ -1,7 +1,7 @@
 import { anneal } from './anneal';
 import { formulate } from './formulate';
 import { heuristicPlan, type HeuristicPlan } from './heuristic';
-import { improve, rankedWays } from './improve';
+import { improve } from './improve';
 import {
   evaluate,
   InfeasibleOrder,
@@ -11,26 +11,25 @@ import {
   type OrderProblem,
   type Totals,
 } from './problem';
+import { isTreeWorthIt, searchOrders } from './orderTree';
+import { relaxationOf, type Relaxation } from './relaxation';
 import { lookAtSets, pairPlans } from './pairPlans';
-import type { MilpSolver } from './solver';
+import type { MilpResult, MilpSolver } from './solver';
 
-/** Share of the budget for the heuristic; it seldom needs it. */
-const HEURISTIC_SHARE = 0.15;
-/** Ways to give a unit to a requirement: up to so many the whole programme is solved at once; beyond the largest number not even its bound is found in time. */
+/** Ways to give a unit to a requirement: up to so many the whole programme is solved at once; beyond the largest number not even its relaxation is solved in time. */
 const SMALL_COLUMNS = 250;
-const MIDDLE_COLUMNS = 900;
 const LARGE_COLUMNS = 6000;
-/** Shares of the time that is left at each step: annealing, ranking the ways, looking around that plan, the whole programme; what is left of it then is for looking around again. */
-const COOLED_SHARE = 0.1;
-const RANKED_SHARE = 0.4;
-const SHARES = { middle: { around: 0.45, whole: 0.7 }, many: { around: 0.75, whole: 0.3 } };
-/** The same where not even the relaxation is solved in time. */
-const LARGE_SHARES = { heuristic: 0.04, looked: 0.85, cooled: 0.5 };
-/** Of the time after the heuristic, for the sets of suppliers and modes; how many of them are looked at. */
-const SETS_SHARE = 0.12;
-/** Of what is left then, for looking at them, and for the first look. */
-const SETS_LOOKED = { share: 0.8, first: 0.08 };
-const MOST_SETS = 30;
+/** Share of the budget for the heuristic; it seldom needs it. */
+const HEURISTIC_SHARE = 0.06;
+/** Shares of the time that is left at each step: annealing, the relaxation, the tree over orders; the rest is for looking around the best plan. */
+const COOLED_SHARE = 0.04;
+const RELAXED_SHARE = 0.6;
+const TREE_SHARE = 0.6;
+/**
+ * Where there is no relaxation: sets of suppliers and modes are reckoned and looked at, the first of them for so much of that time; then it is annealed or looked around, and what is left is for the
+ * whole programme.
+ */
+const SETS = { most: 30, reckoned: 0.12, looked: 0.85, first: 1, then: 0.5 };
 
 const columnsOf = (problem: OrderProblem): number =>
   problem.requirements.reduce(
@@ -64,8 +63,9 @@ function hopeless(problem: OrderProblem): number[] {
 }
 
 /**
- * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. Where the problem is not small, sets of suppliers and modes are reckoned and the best of them solved, a plan is
- * annealed, and a large-neighbourhood search looks around it. The best plan so far warm-starts the integer programme; where that is not solved within its share of the time, the search goes on from the better one. Returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
+ * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. Small problems are solved whole. Otherwise the relaxation says which ways a better plan can have at all and
+ * which it has likely; a tree over the orders and a large-neighbourhood search make plans of them. Where not even the relaxation is solved in time, sets of suppliers and modes are reckoned and the best of them solved.
+ * Returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
  */
 export async function planOrder(
   problem: OrderProblem,
@@ -76,64 +76,81 @@ export async function planOrder(
     return { buys: [], gives: [], goods: 0, shipping: 0, adaptation: 0, lateness: 0, skipped: 0, provenGap: 0 };
   const impossible = hopeless(problem);
   if (impossible.length) throw new InfeasibleOrder(impossible, false);
-  const startedAt = options.clock();
-  const columns = columnsOf(problem);
-  const [isSmall, isLarge] = [columns <= SMALL_COLUMNS, columns > LARGE_COLUMNS];
-  const quick = heuristicPlan(problem, {
-    clock: options.clock,
-    budgetMs: options.budgetMs * (isLarge ? LARGE_SHARES.heuristic : HEURISTIC_SHARE),
-  });
-  const deadline = startedAt + options.budgetMs;
-  const left = () => Math.max(50, deadline - options.clock());
-  const until = (share: number) => options.clock() + left() * share;
-  const { clock } = options;
-  const isTight = !isSmall && !isLarge;
-  const share = columns <= MIDDLE_COLUMNS ? SHARES.middle : SHARES.many;
-  const sets = isSmall ? [] : pairPlans(problem, { clock, deadline: until(SETS_SHARE), most: MOST_SETS });
-  const reckoned = cheapest([quick, ...sets.map(({ plan }) => plan)]);
-  const anneals = (plan: HeuristicPlan | null, share: number) =>
-    plan && !isSmall ? anneal(plan, problem, { clock, deadline: until(share) }) : plan;
-  const looks = (plan: HeuristicPlan | null, share: number, lookShare: number) =>
-    isSmall ? plan : lookAtSets(plan, sets, { problem, solver, clock, deadline: until(share), lookShare });
-  const looked = isLarge
-    ? anneals(looks(reckoned, LARGE_SHARES.looked, 1), LARGE_SHARES.cooled)
-    : looks(anneals(reckoned, COOLED_SHARE), SETS_LOOKED.share, SETS_LOOKED.first);
-  const relaxed = isTight ? rankedWays(problem, solver, left() * RANKED_SHARE) : null;
-  const ranked = relaxed?.ways ?? null;
-  const start =
-    looked && isTight ? improve(looked, { problem, solver, clock, ranked, deadline: until(share.around) }) : looked;
-  const whole =
-    isLarge && start ? null : wholeOf(problem, solver, start, left() * (isSmall || !start ? 1 : share.whole));
-  const bound = Math.max(0, relaxed?.bound ?? 0, whole && Number.isFinite(whole.bound) ? whole.bound : 0);
-  const isProven = whole?.status === 'optimal';
-  const found = cheapest([start, whole?.plan ?? null]);
-  const best =
-    found && !isProven && planCost(found) - bound >= 1
-      ? improve(found, { problem, solver, clock, deadline, ranked })
-      : found;
-  if (!best)
+  const { clock, budgetMs } = options;
+  const deadline = clock() + budgetMs;
+  const quick = heuristicPlan(problem, { clock, budgetMs: budgetMs * HEURISTIC_SHARE });
+  const { plan, bound, status } = searched(problem, solver, quick, { clock, deadline });
+  if (!plan)
     throw new InfeasibleOrder(
-      whole?.status === 'infeasible'
-        ? conflicting(problem, solver, options.budgetMs)
-        : problem.requirements.map((_, index) => index),
+      status === 'infeasible' ? conflicting(problem, solver, budgetMs) : problem.requirements.map((_, index) => index),
       true,
     );
-  const cost = planCost(best);
+  const cost = planCost(plan);
   const gap = cost > 0 ? Math.max(0, (cost - bound) / cost) : 0;
-  return { ...best, provenGap: isProven && cost - bound < 1 ? 0 : gap };
+  return { ...plan, provenGap: cost - bound < 1 ? 0 : gap };
+}
+
+type Found = { plan: HeuristicPlan | null; bound: number; status: MilpResult['status'] };
+type Time = { clock: () => number; deadline: number };
+
+function searched(
+  problem: OrderProblem,
+  solver: MilpSolver,
+  quick: HeuristicPlan | null,
+  { clock, deadline }: Time,
+): Found {
+  const columns = columnsOf(problem);
+  const left = () => Math.max(50, deadline - clock());
+  const until = (share: number) => clock() + left() * share;
+  const search = { problem, solver, clock };
+  if (columns <= SMALL_COLUMNS) return wholeOf(problem, solver, quick, left());
+  if (columns <= LARGE_COLUMNS) {
+    const start = quick && anneal(quick, problem, { clock, deadline: until(COOLED_SHARE) });
+    const relaxation = relaxationOf(problem, solver, left() * RELAXED_SHARE);
+    if (relaxation)
+      try {
+        return byRelaxation(start, relaxation);
+      } finally {
+        relaxation.lp.close();
+      }
+  }
+  return bySets();
+
+  function byRelaxation(start: HeuristicPlan | null, relaxation: Relaxation): Found {
+    const tree = isTreeWorthIt(relaxation)
+      ? searchOrders(start, { ...search, relaxation, deadline: until(TREE_SHARE) })
+      : { plan: start, bound: relaxation.bound };
+    if (!tree.plan) return wholeOf(problem, solver, null, left());
+    const { plan, bound } = improve(tree.plan, { ...search, relaxation, deadline });
+    return { plan, bound: Math.max(bound, tree.bound), status: 'feasible' };
+  }
+
+  function bySets(): Found {
+    const sets = pairPlans(problem, { clock, deadline: until(SETS.reckoned), most: SETS.most });
+    const looked = lookAtSets(cheapest([quick, ...sets.map(({ plan }) => plan)]), sets, {
+      ...search,
+      deadline: until(SETS.looked),
+      lookShare: SETS.first,
+    });
+    if (!looked) return wholeOf(problem, solver, null, left());
+    const cooled = anneal(looked, problem, { clock, deadline: until(SETS.then) });
+    return { ...improve(cooled, { ...search, deadline }), status: 'feasible' };
+  }
 }
 
 const cheapest = <Plan extends Totals>(plans: readonly (Plan | null)[]): Plan | null =>
   plans.reduce((best, plan) => (plan && (!best || planCost(plan) < planCost(best)) ? plan : best), null);
 
 /** The whole integer programme, begun at a plan. */
-function wholeOf(problem: OrderProblem, solver: MilpSolver, start: HeuristicPlan | null, budgetMs: number) {
+function wholeOf(problem: OrderProblem, solver: MilpSolver, start: HeuristicPlan | null, budgetMs: number): Found {
   const formulation = formulate(problem, { keep: start?.buys ?? [] });
   const { values, status, bound } = solver.solve(formulation.model, {
     budgetMs,
     start: start ? formulation.write(start.buys, start.gives) : undefined,
   });
-  return { status, bound, plan: values.length ? checked(problem, formulation.read(values)) : null };
+  const plan = cheapest([start, values.length ? checked(problem, formulation.read(values)) : null]);
+  const isProven = status === 'optimal' && plan !== null;
+  return { plan, bound: isProven ? planCost(plan) : Number.isFinite(bound) ? Math.max(0, bound) : 0, status };
 }
 
 function checked(
