@@ -146,7 +146,9 @@ export function PlanView({
         >
           {plan.provenGap <= 0
             ? 'No plan is cheaper: proven'
-            : `At most ${formatPercent(plan.provenGap)} from the cheapest possible`}
+            : plan.provenGap >= 1
+              ? 'Too large an order to prove how near it is to the cheapest possible'
+              : `At most ${formatPercent(plan.provenGap)} from the cheapest possible`}
         </Why>
       </p>
       {wished ? (

@@ -46,7 +46,9 @@ export function NextCheck(props: FindingsProps) {
   const isTold = next.doNext.kind !== 'note-findings';
   return (
     <section aria-label="The next check">
-      <h3 className="mb-1 font-semibold">What to do next</h3>
+      <h3 className="mb-1 font-semibold">
+        {isTold ? 'What to do next' : 'Before it is told what it does, by the machine alone'}
+      </h3>
       <LookFirst {...props} />
       {lead.kind === 'check' ? (
         <CheckCard {...props} step={lead} names={names} key={lead.id} />
