@@ -12,8 +12,9 @@ export type Limits = {
   keep?: readonly Buy[];
   /** Whether anything may be bought from a supplier in a mode. */
   opens?: (supplier: number, mode: number) => boolean;
-  /** Of these orders all are placed, whether anything is bought with them or not. */
+  /** Of these orders, by name of their pair, all are placed, whether anything is bought with them or not; of those of `waived`, and no others, the fee is waived. */
   placed?: ReadonlySet<string>;
+  waived?: ReadonlySet<string>;
 };
 
 type Columns = {
@@ -30,8 +31,9 @@ export type Formulation = {
   model: MilpModel;
   /** Each way of giving units to a requirement, with its column and all that are at least one with it: its packs, their order, its number, how late it makes the job. */
   ways: readonly (Omit<Give, 'units'> & { column: number; forces: readonly number[] })[];
-  /** By name of a pair of supplier and mode, the column of its order. */
+  /** By name of a pair of supplier and mode, the column of its order, and that of its fee waived. */
   orders: ReadonlyMap<string, number>;
+  fees: ReadonlyMap<string, number>;
   /** Reads a point back as a plan. */
   read: (values: readonly number[]) => { buys: Buy[]; gives: Give[]; missed: number[] };
   /** Writes a plan as a point, for the warm start. */
@@ -44,7 +46,14 @@ export type Formulation = {
  */
 export function formulate(
   problem: OrderProblem,
-  { elastic = false, allows = () => true, opens = () => true, keep = [], placed = new Set() }: Limits = {},
+  {
+    elastic = false,
+    allows = () => true,
+    opens = () => true,
+    keep = [],
+    placed = new Set(),
+    waived = new Set(),
+  }: Limits = {},
 ): Formulation {
   const cost: number[] = [];
   const upper: number[] = [];
@@ -115,7 +124,9 @@ export function formulate(
       if (supplier.minimumOrder > 0) row([...goods, [order, -supplier.minimumOrder]], 0, Infinity);
       if (mode.freeOver !== null && mode.fee > 0) {
         const free = column(-mode.fee, 1);
-        columns.free.set(`${s} ${m}`, free);
+        columns.free.set(pairName(s, m), free);
+        if (waived.has(pairName(s, m))) lower.set(free, 1);
+        else if (placed.has(pairName(s, m))) upper[free] = 0;
         row(
           [
             [free, 1],
@@ -198,6 +209,7 @@ export function formulate(
     model: { cost, lower: cost.map((_, index) => lower.get(index) ?? 0), upper, rows },
     ways: waysOf(problem, columns),
     orders: columns.order,
+    fees: columns.free,
     read: (values) => ({
       buys: [...columns.packs].flatMap(([key, index]) => {
         const [offer = -1, mode = -1] = key.split(' ').map(Number);
@@ -216,7 +228,7 @@ export function formulate(
     }),
     write: (buys, gives) => {
       const point = writePoint(problem, columns, cost.length, buys, gives);
-      for (const [order, least] of lower) point[order] = least;
+      for (const [index, least] of lower) point[index] = least;
       return point;
     },
   };

@@ -2,7 +2,6 @@ import { seededRandom, type Random } from '../../units';
 import { formulate, type Limits } from './formulate';
 import { evaluate, pairName, planCost, type OrderProblem } from './problem';
 import type { HeuristicPlan } from './heuristic';
-import { isTreeWorthIt } from './orderTree';
 import { within, type Relaxation, type Way } from './relaxation';
 import type { MilpSolver } from './solver';
 
@@ -35,6 +34,8 @@ export type Improve = {
   deadline: number;
   /** Without it no look leaves all requirements open. */
   relaxation?: Relaxation | null;
+  /** The first looks are at all requirements by the ways that the relaxation likes: where the plan owes nothing to it yet. */
+  coreFirst?: boolean;
 };
 
 /**
@@ -45,7 +46,7 @@ export type Improve = {
  */
 export function improve(
   start: HeuristicPlan,
-  { problem, solver, clock, deadline, relaxation = null }: Improve,
+  { problem, solver, clock, deadline, relaxation = null, coreFirst = false }: Improve,
 ): { plan: HeuristicPlan; bound: number } {
   const random = seededRandom(problem.requirements.length * 7919 + problem.offers.length);
   const pairs = problem.suppliers.flatMap(({ modes }, supplier) => modes.map((_, mode) => ({ supplier, mode })));
@@ -56,8 +57,7 @@ export function improve(
   let open = Math.min(all, FIRST_OPEN);
   let core = 1;
   const used = relaxation?.ways.filter(({ rank }) => rank < 0).length ?? 0;
-  const isCore = relaxation !== null && !isTreeWorthIt(relaxation);
-  const liking: Liking = isCore
+  const liking: Liking = coreFirst
     ? { core: 0.4, pairs: 0.1, some: 0.5 }
     : relaxation
       ? { core: 0.15, pairs: 0.2, some: 0.65 }
@@ -65,11 +65,11 @@ export function improve(
   for (let turn = 0; clock() + 30 < deadline && planCost(best) - bound >= 1; turn += 1) {
     const from = clock();
     const better = relaxation?.ways.filter(({ rank }) => rank < planCost(best) - relaxation.bound) ?? null;
-    const kind = turn < 2 && isCore ? 'core' : kindOf(random(), liking);
+    const kind = turn < 2 && coreFirst ? 'core' : kindOf(random(), liking);
     const inCore = better?.slice(0, Math.round(used * core)) ?? [];
     const formulation = formulate(problem, { ...limitsOf(kind, better, inCore), keep: best.buys });
     const budget =
-      kind === 'some' ? look : kind === 'core' && isCore ? CORE_SHARE * (deadline - from) : WIDER_LOOK * look;
+      kind === 'some' ? look : kind === 'core' && coreFirst ? CORE_SHARE * (deadline - from) : WIDER_LOOK * look;
     const result = solver.solve(formulation.model, {
       budgetMs: Math.max(30, Math.min(budget, deadline - clock())),
       start: formulation.write(best.buys, best.gives),

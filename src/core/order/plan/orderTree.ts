@@ -5,11 +5,11 @@ import { countUsed, rankedWays, within, type Relaxation } from './relaxation';
 import type { MilpSolver, Relaxed } from './solver';
 
 /** Of one look at a leaf; less is too little for one. */
-const LOOK_MS = 500;
+const LOOK_MS = 400;
 const LEAST_MS = 30;
 /** Ways that are open at a leaf: times those that its relaxation uses, at first and then, and no dearer than this share of how far the best plan is above the bound. */
 const CORES = [1.5, 2.5];
-const NEAR = 0.15;
+const NEAR = 0.5;
 /** What comes out so much dearer than the best plan at first is not looked at again. */
 const FAR = 1.02;
 /** After so many leaves that gave nothing better the tree is left. */
@@ -19,8 +19,8 @@ const MOST_USED = 250;
 /** Less than this of an order is none, and of a whole one it is one. */
 const WHOLE = 1e-5;
 
-/** Orders that are placed (1) or not (0), by name of their pair of supplier and mode; no plan that keeps to it is cheaper than `bound`. */
-type Node = { held: ReadonlyMap<string, number>; bound: number };
+/** Columns of orders that are placed (1) or not (0), and of their fees waived or paid; no plan that keeps to it is cheaper than `bound`. */
+type Node = { held: ReadonlyMap<number, number>; bound: number };
 
 export type SearchOrders = {
   problem: OrderProblem;
@@ -33,10 +33,24 @@ export type SearchOrders = {
 /** Whether the tree is the way: the programmes at its leaves are short enough. Where they are not, few orders are open anyway, and looks around a plan see more. */
 export const isTreeWorthIt = ({ ways }: Relaxation): boolean => countUsed(ways) <= MOST_USED;
 
+type Amount = { name: string; column: number; amount: number };
+
+/** What of these columns a relaxation has. */
+const amountsOf = (columns: ReadonlyMap<string, number>, { values }: Relaxed): Amount[] =>
+  [...columns]
+    .map(([name, column]) => ({ name, column, amount: values[column] ?? 0 }))
+    .filter(({ amount }) => amount > WHOLE);
+
+/** Of the broken ones that nearest to a whole one or none. */
+const nearestWhole = (amounts: readonly Amount[]): Amount | undefined =>
+  amounts
+    .filter(({ amount }) => amount < 1 - WHOLE)
+    .sort((a, b) => Math.abs(b.amount - 0.5) - Math.abs(a.amount - 0.5))[0];
+
 /**
  * A plan as good as the one given, or better, and what no plan is cheaper than. Branch and bound over the orders alone (Land and Doig, Econometrica 28, 1960): once it is settled from which pairs
- * of supplier and mode is bought the relaxation has hardly a broken amount. It is solved again in milliseconds when an order is placed or not; most of an order first, then what is likeliest
- * to be cheap. Where all orders are whole, a programme of what the relaxation uses there, and little else, makes it a plan.
+ * of supplier and mode is bought, and which of them reach their thresholds, the relaxation has hardly a broken amount. It is solved again in milliseconds when one is settled: the nearest to whole
+ * or none first, then down from the cheapest node left. At a leaf a programme of what the relaxation uses there, and little else, makes it a plan.
  */
 export function searchOrders(
   start: HeuristicPlan | null,
@@ -50,13 +64,13 @@ export function searchOrders(
   let left = Infinity;
   let inVain = 0;
   const seen = new Set<string>();
-  let held: ReadonlyMap<string, number> = new Map();
-  const hold = (to: ReadonlyMap<string, number>) => {
-    for (const [name, column] of programme.orders)
-      if (held.get(name) !== to.get(name)) lp.hold(column, to.get(name) ?? 0, to.get(name) ?? 1);
+  let held: Node['held'] = new Map();
+  const hold = (to: Node['held']) => {
+    for (const column of [...programme.orders.values(), ...programme.fees.values()])
+      if (held.get(column) !== to.get(column)) lp.hold(column, to.get(column) ?? 0, to.get(column) ?? 1);
     held = to;
   };
-  /** From a node down to where all orders are whole. */
+  /** From a node down to where no order is broken. */
   const dive = (from: Node): void => {
     for (let node = from; ;) {
       hold(node.held);
@@ -66,30 +80,29 @@ export function searchOrders(
         if (relaxed === null) left = Math.min(left, node.bound);
         return;
       }
-      const amounts = [...programme.orders]
-        .map(([name, column]) => ({ name, amount: relaxed.values[column] ?? 0 }))
-        .filter(({ amount }) => amount > WHOLE)
-        .sort((a, b) => b.amount - a.amount);
-      const broken = amounts.find(({ amount }) => amount < 1 - WHOLE);
+      const [orders, fees] = [amountsOf(programme.orders, relaxed), amountsOf(programme.fees, relaxed)];
+      const broken = nearestWhole(orders) ?? nearestWhole(fees);
       if (broken) {
-        const held = (amount: number) => new Map([...node.held, [broken.name, amount]]);
-        open.push({ held: held(0), bound: relaxed.cost });
-        node = { held: held(1), bound: relaxed.cost };
+        const held = (amount: number) => new Map([...node.held, [broken.column, amount]]);
+        const likely = Math.round(broken.amount);
+        open.push({ held: held(1 - likely), bound: relaxed.cost });
+        node = { held: held(likely), bound: relaxed.cost };
         continue;
       }
       left = Math.min(left, relaxed.cost);
-      const placed = new Set(amounts.map(({ name }) => name));
-      const key = [...placed].sort().join(', ');
+      const placed = new Set(orders.map(({ name }) => name));
+      const waived = new Set(fees.map(({ name }) => name));
+      const key = [...placed].sort().join(', ') + ' free ' + [...waived].sort().join(', ');
       if (seen.has(key)) return;
       seen.add(key);
       const before = best;
-      lookAt(relaxed, placed);
+      lookAt(relaxed, placed, waived);
       inVain = best === before ? inVain + 1 : 0;
       return;
     }
   };
   /** From what the relaxation uses there and nothing else, then with more. */
-  const lookAt = (relaxed: Relaxed, placed: ReadonlySet<string>): void => {
+  const lookAt = (relaxed: Relaxed, placed: ReadonlySet<string>, waived: ReadonlySet<string>): void => {
     const opens = (supplier: number, mode: number) => placed.has(pairName(supplier, mode));
     const room = NEAR * (cost() - root.cost);
     const ways = rankedWays(programme, relaxed).filter(
@@ -102,6 +115,7 @@ export function searchOrders(
       const formulation = formulate(problem, {
         opens,
         placed,
+        waived,
         ...within(ways.slice(0, Math.round(core * used)), plan),
         keep: plan?.buys ?? [],
       });

@@ -121,7 +121,12 @@ function searched(
       ? searchOrders(start, { ...search, relaxation, deadline: until(TREE_SHARE) })
       : { plan: start, bound: relaxation.bound };
     if (!tree.plan) return wholeOf(problem, solver, null, left());
-    const { plan, bound } = improve(tree.plan, { ...search, relaxation, deadline });
+    const { plan, bound } = improve(tree.plan, {
+      ...search,
+      relaxation,
+      deadline,
+      coreFirst: tree.plan === start,
+    });
     return { plan, bound: Math.max(bound, tree.bound), status: 'feasible' };
   }
 
