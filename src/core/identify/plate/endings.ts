@@ -12,7 +12,7 @@ const LONGEST_ENDING = 4;
 const SHORTEST_STEM = 4;
 const MOST_ENDINGS = 3;
 
-/** P(an ending is left off | it is seen as one). */
+/** P(an ending is left off | it is seen as one). Less than one in MOST_ENDINGS, for a number may have so many. */
 const LEFT_OFF = 0.2;
 /** Where only one number continues a stem, its ending counts as much as stems of that form have several. */
 const ALONE = 0.7;

@@ -1,6 +1,15 @@
 import { groupBy, seededRandom } from '../../units';
 import { topUp, type HeuristicPlan } from './heuristic';
-import { arrivalDay, evaluate, offersWith, planCost, type Buy, type Give, type OrderProblem } from './problem';
+import {
+  arrivalDay,
+  evaluate,
+  offersWith,
+  pairName,
+  planCost,
+  type Buy,
+  type Give,
+  type OrderProblem,
+} from './problem';
 
 /** Temperatures, in minor units: at first an order more is taken now and then, at last hardly a coin. */
 const HOTTEST = 1500;
@@ -85,7 +94,7 @@ class Bill {
     const pairOf = new Map<string, number>();
     for (const [supplier, { modes }] of problem.suppliers.entries())
       for (const mode of modes.keys()) {
-        pairOf.set(`${supplier} ${mode}`, this.pairs.length);
+        pairOf.set(pairName(supplier, mode), this.pairs.length);
         this.pairs.push({ supplier, mode, goods: 0, packs: 0, cost: 0 });
       }
     this.bought = problem.offers.map(() => 0);
@@ -103,7 +112,7 @@ class Bill {
             if (slot === undefined) {
               slot = this.slots.length;
               slotOf.set(key, slot);
-              const pair = pairOf.get(`${spec.supplier} ${mode}`) ?? 0;
+              const pair = pairOf.get(pairName(spec.supplier, mode)) ?? 0;
               this.slots.push({ offer, mode, pair, used: spec.contents.map(() => 0), packs: 0 });
             }
             list.push({
@@ -179,7 +188,7 @@ class Bill {
       if (packs > 0) {
         buys.set(`${offer} ${mode}`, { offer, mode, packs });
         const { supplier } = this.pairs[pair] ?? { supplier: -1 };
-        const key = `${supplier} ${mode}`;
+        const key = pairName(supplier, mode);
         goodsOf.set(key, (goodsOf.get(key) ?? 0) + packs * (problem.offers[offer]?.price ?? 0));
       }
     topUp(

@@ -93,7 +93,7 @@ export function formulate(
     supplier.modes.forEach((mode, m) => {
       if (!opens(s, m)) return;
       const order = column(mode.fee, 1);
-      columns.order.set(`${s} ${m}`, order);
+      columns.order.set(pairName(s, m), order);
       if (placed.has(pairName(s, m))) lower.set(order, 1);
       orders.push([order, 1]);
       const goods: [number, number][] = [];
@@ -174,7 +174,7 @@ export function formulate(
           given.push([units, 1]);
           const key = `${index} ${m} ${part}`;
           from.set(key, [...(from.get(key) ?? []), [units, 1]]);
-          const order = columns.order.get(`${offer.supplier} ${m}`);
+          const order = columns.order.get(pairName(offer.supplier, m));
           if (order !== undefined) byOrder.set(order, [...(byOrder.get(order) ?? []), [units, 1]]);
           const late = arrivalDay(problem, index, m) - (problem.jobs[requirement.job]?.needBy ?? 0);
           if (late > 0) byLateness.set(late, [...(byLateness.get(late) ?? []), [units, 1]]);
@@ -243,7 +243,7 @@ function waysOf(problem: OrderProblem, { units, packs, order, alternative, late 
     const forces = [
       column,
       packs.get(`${offer} ${mode}`) ?? -1,
-      order.get(`${problem.offers[offer]?.supplier ?? -1} ${mode}`) ?? -1,
+      order.get(pairName(problem.offers[offer]?.supplier ?? -1, mode)) ?? -1,
       alternative.get(`${requirement} ${part}`) ?? -1,
       ...(stepsOf.get(job) ?? []).flatMap(([key, step]) => (Number(key.split(' ')[1]) <= lateBy ? [step] : [])),
     ];
@@ -382,7 +382,7 @@ function writePoint(
     const spec = problem.offers[offer];
     if (!spec) continue;
     put(columns.packs.get(`${offer} ${mode}`), packs);
-    const key = `${spec.supplier} ${mode}`;
+    const key = pairName(spec.supplier, mode);
     put(columns.order.get(key), 1);
     goods.set(key, (goods.get(key) ?? 0) + packs * spec.price);
   }

@@ -153,9 +153,13 @@ function wholeOf(problem: OrderProblem, solver: MilpSolver, start: HeuristicPlan
     budgetMs,
     start: start ? formulation.write(start.buys, start.gives) : undefined,
   });
-  const plan = cheapest([start, values.length ? checked(problem, formulation.read(values)) : null]);
-  const isProven = status === 'optimal' && plan !== null;
-  return { plan, bound: isProven ? planCost(plan) : Number.isFinite(bound) ? Math.max(0, bound) : 0, status };
+  const solved = values.length ? checked(problem, formulation.read(values)) : null;
+  const known = Number.isFinite(bound) ? Math.max(0, bound) : 0;
+  return {
+    plan: cheapest([start, solved]),
+    bound: status === 'optimal' && solved ? planCost(solved) : known,
+    status,
+  };
 }
 
 function checked(

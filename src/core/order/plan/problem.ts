@@ -106,7 +106,7 @@ export function evaluate(
     const spec = problem.offers[offer];
     if (!spec || packs <= 0) continue;
     packsOf.set(offer, (packsOf.get(offer) ?? 0) + packs);
-    const key = `${spec.supplier} ${mode}`;
+    const key = pairName(spec.supplier, mode);
     const order = orders.get(key) ?? { supplier: spec.supplier, mode, goods: 0 };
     order.goods += packs * spec.price;
     orders.set(key, order);
