@@ -1,15 +1,6 @@
 import { groupBy, seededRandom } from '../../units';
-import { topUp, type HeuristicPlan } from './heuristic';
-import {
-  arrivalDay,
-  evaluate,
-  offersWith,
-  pairName,
-  planCost,
-  type Buy,
-  type Give,
-  type OrderProblem,
-} from './problem';
+import { judged, topUp, type HeuristicPlan } from './heuristic';
+import { arrivalDay, offersWith, pairName, planCost, type Buy, type Give, type OrderProblem } from './problem';
 
 /** Temperatures, in minor units: at first an order more is taken now and then, at last hardly a coin. */
 const HOTTEST = 1500;
@@ -207,10 +198,7 @@ class Bill {
       if (known) known.units += 1;
       else gives.set(key, { requirement, part: source.part, offer: slot.offer, mode: slot.mode, units: 1 });
     }
-    const lines = [...buys.values()];
-    const given = [...gives.values()];
-    const { totals, faults } = evaluate(problem, lines, given);
-    return faults.length ? null : { buys: lines, gives: given, ...totals };
+    return judged(problem, [...buys.values()], [...gives.values()]);
   }
 
   private jobOf = (unit: number): number => this.problem.requirements[this.units[unit]?.requirement ?? -1]?.job ?? -1;

@@ -1,6 +1,7 @@
 import { arrivalDay, offersWith, pairName, type Buy, type Give, type OrderProblem } from './problem';
 import { groupBy, sum } from '../../units';
-import type { MilpModel } from './solver';
+import { judged, type HeuristicPlan } from './heuristic';
+import type { MilpModel, MilpResult } from './solver';
 
 /** What each column of the programme means. */
 export type Limits = {
@@ -232,6 +233,13 @@ export function formulate(
       return point;
     },
   };
+}
+
+/** The plan that a solved programme says; null where it has no point, or one that cannot be carried out. */
+export function planIn(problem: OrderProblem, { read }: Formulation, { values }: MilpResult): HeuristicPlan | null {
+  if (values.length === 0) return null;
+  const { buys, gives } = read(values);
+  return judged(problem, buys, gives);
 }
 
 function waysOf(problem: OrderProblem, { units, packs, order, alternative, late }: Columns): Formulation['ways'] {

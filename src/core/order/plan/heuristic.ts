@@ -22,6 +22,12 @@ type Source = {
 
 export type HeuristicPlan = Omit<OrderPlan, 'provenGap'>;
 
+/** A plan with its totals; null where it cannot be carried out. */
+export function judged(problem: OrderProblem, buys: readonly Buy[], gives: readonly Give[]): HeuristicPlan | null {
+  const { totals, faults } = evaluate(problem, buys, gives);
+  return faults.length > 0 ? null : { buys: [...buys], gives: [...gives], ...totals };
+}
+
 /**
  * A good plan quickly: every requirement takes the source that adds least to the bill as it stands (goods, shipping, adaptation, lateness);
  * then supplier–mode pairs are shut one after the other and the whole re-dealt while that saves. null when it finds no feasible plan
@@ -200,9 +206,7 @@ function deal(problem: OrderProblem, sources: readonly Source[][], closed: Reado
     if (!met) return null;
   }
   topUp(problem, buys, stock, goodsOf);
-  const lines = [...buys.values()];
-  const { totals, faults } = evaluate(problem, lines, gives);
-  return faults.length ? null : { buys: lines, gives, ...totals };
+  return judged(problem, [...buys.values()], gives);
 }
 
 /** Fills orders below the supplier's minimum, and those where reaching free shipping is cheaper than the fee, with the offer that overshoots least. */

@@ -1,8 +1,8 @@
 import { seededRandom, type Random } from '../../units';
-import { formulate, type Limits } from './formulate';
-import { evaluate, pairName, planCost, type OrderProblem } from './problem';
+import { formulate, planIn, type Limits } from './formulate';
+import { pairName, planCost, type OrderProblem } from './problem';
 import type { HeuristicPlan } from './heuristic';
-import { within, type Relaxation, type Way } from './relaxation';
+import { countUsed, within, type Relaxation, type Way } from './relaxation';
 import type { MilpSolver } from './solver';
 
 /** Of one look around: long enough to solve what is left open, short enough to take many. */
@@ -20,10 +20,11 @@ const GROWS = 2;
 const SHRINKS = 0.75;
 /** Such a look may take so much longer. */
 const WIDER_LOOK = 2.5;
-/** Of the time, for the first of them: it begins furthest from the end. */
+/** Of the time that is left, for each of them where they come first. */
 const CORE_SHARE = 0.5;
 /** No kind of look is given up. */
 const LEAST_LIKING = 0.05;
+
 type Pair = { supplier: number; mode: number };
 const named = ({ supplier, mode }: Pair) => pairName(supplier, mode);
 
@@ -56,7 +57,7 @@ export function improve(
   const all = problem.requirements.length;
   let open = Math.min(all, FIRST_OPEN);
   let core = 1;
-  const used = relaxation?.ways.filter(({ rank }) => rank < 0).length ?? 0;
+  const used = countUsed(relaxation?.ways ?? []);
   const liking: Liking = coreFirst
     ? { core: 0.4, pairs: 0.1, some: 0.5 }
     : relaxation
@@ -76,11 +77,8 @@ export function improve(
     });
     const took = clock() - from;
     const before = best;
-    if (result.values.length) {
-      const { buys, gives } = formulation.read(result.values);
-      const { totals, faults } = evaluate(problem, buys, gives);
-      if (faults.length === 0 && planCost(totals) < planCost(best)) best = { buys, gives, ...totals };
-    }
+    const found = planIn(problem, formulation, result);
+    if (found && planCost(found) < planCost(best)) best = found;
     const solved = result.status === 'optimal';
     // What found something is taken again, what came to no end less and less.
     liking[kind] = Math.min(1, Math.max(LEAST_LIKING, liking[kind] * (best !== before ? 1.5 : solved ? 0.9 : 0.4)));

@@ -1,6 +1,6 @@
-import { formulate } from './formulate';
+import { formulate, planIn } from './formulate';
 import type { HeuristicPlan } from './heuristic';
-import { evaluate, pairName, planCost, type OrderProblem } from './problem';
+import { pairName, planCost, type OrderProblem } from './problem';
 import { countUsed, rankedWays, within, type Relaxation } from './relaxation';
 import type { MilpSolver, Relaxed } from './solver';
 
@@ -108,7 +108,7 @@ export function searchOrders(
     const ways = rankedWays(programme, relaxed).filter(
       ({ rank, offer, mode }) => rank <= room && opens(problem.offers[offer]?.supplier ?? -1, mode),
     );
-    const used = ways.filter(({ rank }) => rank < 0).length;
+    const used = countUsed(ways);
     let plan: HeuristicPlan | null = null;
     for (const core of CORES) {
       if (clock() + LEAST_MS > deadline) return;
@@ -123,11 +123,8 @@ export function searchOrders(
         budgetMs: Math.min(LOOK_MS, deadline - clock()),
         start: plan ? formulation.write(plan.buys, plan.gives) : undefined,
       });
-      if (found.values.length === 0) continue;
-      const { buys, gives } = formulation.read(found.values);
-      const { totals, faults } = evaluate(problem, buys, gives);
-      if (faults.length > 0) continue;
-      plan = { buys, gives, ...totals };
+      plan = planIn(problem, formulation, found) ?? plan;
+      if (!plan) continue;
       if (planCost(plan) < cost()) best = plan;
       else if (planCost(plan) > cost() * FAR) return;
     }

@@ -1,17 +1,8 @@
 import { seededRandom, sum, unique } from '../../units';
-import { dealer, topUp, type HeuristicPlan } from './heuristic';
-import { formulate } from './formulate';
+import { dealer, judged, topUp, type HeuristicPlan } from './heuristic';
+import { formulate, planIn } from './formulate';
 import type { MilpSolver } from './solver';
-import {
-  arrivalDay,
-  evaluate,
-  offersWith,
-  pairName,
-  planCost,
-  type Buy,
-  type Give,
-  type OrderProblem,
-} from './problem';
+import { arrivalDay, offersWith, pairName, planCost, type Buy, type Give, type OrderProblem } from './problem';
 
 /** A supplier in one of its modes. */
 type Pair = { supplier: number; mode: number; fee: number; freeOver: number; minimum: number };
@@ -134,12 +125,10 @@ export function lookAtSets(
       look *= 2;
       unended += 1;
     }
-    if (result.values.length === 0) continue;
-    const { buys, gives } = formulation.read(result.values);
-    const { totals, faults } = evaluate(problem, buys, gives);
-    if (faults.length > 0) continue;
-    if (best && planCost(totals) > planCost(best) * FAR_BEHIND) behind += 1;
-    if (!best || planCost(totals) < planCost(best)) best = { buys, gives, ...totals };
+    const found = planIn(problem, formulation, result);
+    if (!found) continue;
+    if (best && planCost(found) > planCost(best) * FAR_BEHIND) behind += 1;
+    if (!best || planCost(found) < planCost(best)) best = found;
   }
   return best;
 }
@@ -337,8 +326,6 @@ class Reckoning {
     }
     if (stock.some((left) => left < 0)) return null;
     topUp(problem, buys, stock, goodsOf);
-    const lines = [...buys.values()];
-    const { totals, faults } = evaluate(problem, lines, gives);
-    return faults.length ? null : { buys: lines, gives, ...totals };
+    return judged(problem, [...buys.values()], gives);
   }
 }

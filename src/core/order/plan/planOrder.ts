@@ -1,16 +1,8 @@
 import { anneal } from './anneal';
-import { formulate } from './formulate';
+import { formulate, planIn } from './formulate';
 import { heuristicPlan, type HeuristicPlan } from './heuristic';
 import { improve } from './improve';
-import {
-  evaluate,
-  InfeasibleOrder,
-  offersWith,
-  planCost,
-  type OrderPlan,
-  type OrderProblem,
-  type Totals,
-} from './problem';
+import { InfeasibleOrder, offersWith, planCost, type OrderPlan, type OrderProblem, type Totals } from './problem';
 import { isTreeWorthIt, searchOrders } from './orderTree';
 import { relaxationOf, type Relaxation } from './relaxation';
 import { lookAtSets, pairPlans } from './pairPlans';
@@ -149,25 +141,18 @@ const cheapest = <Plan extends Totals>(plans: readonly (Plan | null)[]): Plan | 
 /** The whole integer programme, begun at a plan. */
 function wholeOf(problem: OrderProblem, solver: MilpSolver, start: HeuristicPlan | null, budgetMs: number): Found {
   const formulation = formulate(problem, { keep: start?.buys ?? [] });
-  const { values, status, bound } = solver.solve(formulation.model, {
+  const result = solver.solve(formulation.model, {
     budgetMs,
     start: start ? formulation.write(start.buys, start.gives) : undefined,
   });
-  const solved = values.length ? checked(problem, formulation.read(values)) : null;
+  const { status, bound } = result;
+  const solved = planIn(problem, formulation, result);
   const known = Number.isFinite(bound) ? Math.max(0, bound) : 0;
   return {
     plan: cheapest([start, solved]),
     bound: status === 'optimal' && solved ? planCost(solved) : known,
     status,
   };
-}
-
-function checked(
-  problem: OrderProblem,
-  point: { buys: OrderPlan['buys']; gives: OrderPlan['gives'] },
-): HeuristicPlan | null {
-  const { totals, faults } = evaluate(problem, point.buys, point.gives);
-  return faults.length ? null : { buys: point.buys, gives: point.gives, ...totals };
 }
 
 /** The requirements that the elastic programme leaves out: as few as it can. */

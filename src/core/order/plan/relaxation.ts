@@ -43,7 +43,7 @@ export const rankedWays = ({ ways }: Formulation, { values, reducedCosts }: Rela
     }))
     .sort((a, b) => a.rank - b.rank);
 
-export const countUsed = (ways: readonly Way[]): number => ways.findIndex(({ rank }) => rank >= 0) >>> 0;
+export const countUsed = (ways: readonly Way[]): number => ways.filter(({ rank }) => rank < 0).length;
 
 const wayName = ({ requirement, part, offer, mode }: Omit<Give, 'units'>) => `${requirement} ${part} ${offer} ${mode}`;
 
