@@ -11,7 +11,7 @@ export { notice, Notices } from './Notices';
 export { NumberText } from './Numbers';
 export { VirtualList } from './VirtualList';
 export { Why } from './Why';
-export { Select } from './Select';
+export { ActingSelect, Select } from './Select';
 export { useTyped } from './useTyped';
 export { useBell } from './useBell';
 export { useNewest, type Newest } from './useNewest';

@@ -3,7 +3,7 @@ import { settlementOf } from '@/core/case';
 import { repairDidNotHelp, settleCause } from '@/core/ticket';
 import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
-import { Bar, Button, Mark, Select, Why } from '@/ui';
+import { ActingSelect, Bar, Button, Mark, Why } from '@/ui';
 import { formatPercent, formatTimes, listOf, wayWords } from '@/words';
 
 const SHOWN = 6;
@@ -137,10 +137,9 @@ function Tried({ state, lore, ask }: Pick<FindingsProps, 'state' | 'lore' | 'ask
           <Mark tone="doubt">Done already, no help:</Mark> {listOf(tried.map((name) => name.toLowerCase()))}
         </p>
       ) : null}
-      <Select
+      <ActingSelect
         label="Mended already, and it did not help"
-        value=""
-        onChange={(id) => {
+        onChoose={(id) => {
           const cause = lore.causes.find((entry) => entry.id === id);
           if (cause) void ask(repairDidNotHelp(cause.id));
         }}

@@ -57,13 +57,13 @@ export async function createHighsSolver(): Promise<MilpSolver> {
         close: () => native.dispose(),
       };
     },
-    solve(model: MilpModel, { budgetMs, start, enough = 0 }): MilpResult {
+    solve(model: MilpModel, { budgetMs, start }): MilpResult {
       const native = built(model, true);
       try {
         native.options.set({
           output_flag: false,
           time_limit: seconds(budgetMs),
-          mip_rel_gap: enough,
+          mip_rel_gap: 0,
           mip_abs_gap: ABSOLUTE_GAP,
           ...QUICK,
         });

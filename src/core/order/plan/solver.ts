@@ -25,12 +25,6 @@ export type OpenRelaxation = {
 
 export type MilpSolver = {
   open(model: MilpModel): OpenRelaxation;
-  /**
-   * `start`: a feasible point to begin from. `enough`: how far (share of its cost) a point may be above the bound to be taken as the best; half a minor unit where it is missing. Synchronous
-   * inside: run it in a worker.
-   */
-  solve(
-    model: MilpModel,
-    options: { budgetMs: number; start?: readonly number[] | undefined; enough?: number },
-  ): MilpResult;
+  /** `start`: a feasible point to begin from. Synchronous inside: run it in a worker. */
+  solve(model: MilpModel, options: { budgetMs: number; start?: readonly number[] | undefined }): MilpResult;
 };
