@@ -1,22 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
-import { nothingLearned } from '../learn';
+import { assessed, tickets } from '../../../tests/support/demoCases';
 import { applyEvents, type TicketEvent, type TicketEventData, type TicketState } from '../ticket';
-import { addHours, asId, asInstant, defined, type PartId } from '../units';
-import { assess, type Weighed } from '.';
-
-const NOW = asInstant('2026-11-24T08:00:00.000Z');
-const catalogue = demoCatalogue();
-const demo = [...demoTickets().values()];
-const assessed = (state: TicketState): Weighed => {
-  const assessment = assess({ ...catalogue }, state, demoSettings(), nothingLearned(), NOW);
-  if (assessment.kind === 'unread') throw new Error('not read yet');
-  return assessment;
-};
+import { addHours, asId, defined, type PartId } from '../units';
 
 /** A ticket whose part is chosen and not yet ordered. */
 const chosen = defined(
-  demo.find((events) => {
+  [...tickets.values()].find((events) => {
     const state = applyEvents(events);
     const { rung } = state.plate && !state.closed ? assessed(state).next : { rung: 'none' };
     return ['offer', 'ring-customer', 'order'].includes(rung) && state.round.parts.some(({ companion }) => !companion);

@@ -1,19 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
-import type { Catalogue } from '../catalogue';
-import { nothingLearned } from '../learn';
+import { assessed, catalogue, eventsOf } from '../../../tests/support/demoCases';
 import { applyEvents, type TicketState } from '../ticket';
-import { asDay, asId, asInstant, defined, type ModelId } from '../units';
-import { assess, type Weighed } from '.';
+import { asDay, asId, defined, type ModelId } from '../units';
 
-const NOW = asInstant('2026-11-24T08:00:00.000Z');
-const catalogue = demoCatalogue();
-const events = defined(demoTickets().get(203), 'ticket 203');
-const assessed = (state: TicketState, world: Catalogue = catalogue): Weighed => {
-  const assessment = assess(world, state, demoSettings(), nothingLearned(), NOW);
-  if (assessment.kind === 'unread') throw new Error('not read yet');
-  return assessment;
-};
+const events = eventsOf(203);
 const known = applyEvents(events);
 const plate = defined(known.plate, 'a plate');
 
@@ -64,12 +54,16 @@ describe('a part that depends on the build date', () => {
   };
 
   it('asks for the serial before the part is chosen, and not once it is there', () => {
-    const open = assessed(atThePart, broken);
+    const open = assessed(atThePart, { catalogue: broken });
     expect(open.part.serialMatters).toBe(true);
     expect(open.next).toMatchObject({ rung: 'choose-part', station: 'plate', doNext: { kind: 'note-serial' } });
-    expect(assessed({ ...atThePart, serial: known.serial }, broken).next.doNext.kind).not.toBe('note-serial');
+    expect(assessed({ ...atThePart, serial: known.serial }, { catalogue: broken }).next.doNext.kind).not.toBe(
+      'note-serial',
+    );
     // Who looked and could not read it is not asked again.
-    expect(assessed({ ...atThePart, serialUnreadable: true }, broken).next.doNext.kind).toBe('choose-part');
+    expect(assessed({ ...atThePart, serialUnreadable: true }, { catalogue: broken }).next.doNext.kind).toBe(
+      'choose-part',
+    );
   });
 
   it('asks for nothing where the lists name one number whatever the date', () => {
@@ -77,6 +71,6 @@ describe('a part that depends on the build date', () => {
       ...catalogue,
       fits: catalogue.fits.map((fit) => ({ ...fit, builtFrom: undefined, builtTo: undefined })),
     };
-    expect(assessed(atThePart, always).next.doNext.kind).toBe('choose-part');
+    expect(assessed(atThePart, { catalogue: always }).next.doNext.kind).toBe('choose-part');
   });
 });
