@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import Fuse from 'fuse.js';
 import MiniSearch from 'minisearch';
 import { buildModelIndex, normaliseNumber, readPlate, type ModelRecord, type PlateReading } from '@/core/identify';
+import { seededRandom, sum } from '@/core/units';
 import { percent, quantileOf, table } from '../report';
 import { whatIsLeft, type Left } from './decidable';
 import { endings } from './worlds/endings';
@@ -79,6 +80,7 @@ type Figures = {
   precision: number;
   coverage: number;
   calibration: number;
+  byChance: number;
   median: number;
   slow: number;
 };
@@ -89,6 +91,7 @@ function figuresOf(world: string, results: readonly Result[]): Figures {
   const decidable = present.filter(({ left }) => left?.decidable);
   const sure = results.filter((result) => leadOf(result) >= 0.95);
   const times = results.map(({ ms }) => ms);
+  const answers = results.map(answerOf);
   return {
     world,
     first: share(present, isFirst),
@@ -103,31 +106,33 @@ function figuresOf(world: string, results: readonly Result[]): Figures {
     wrongAbsent: share(absent, assertedWrong),
     precision: share(sure, isFirst),
     coverage: sure.length / results.length,
-    calibration: calibrationError(results),
+    calibration: calibrationError(answers),
+    byChance: errorByChance(answers),
     median: quantileOf(times, 0.5),
     slow: quantileOf(times, 0.95),
   };
 }
 
-/** Mean distance between what was said and what was true, in ten bins of the answer's probability. */
-function calibrationError(results: readonly Result[]): number {
-  const answers = results.map((result) =>
-    saidNone(result)
-      ? { p: result.reading.unknown, right: result.entry.truth === null }
-      : { p: leadOf(result), right: isFirst(result) },
+type Answer = { p: number; right: boolean };
+const answerOf = (result: Result): Answer =>
+  saidNone(result)
+    ? { p: result.reading.unknown, right: result.entry.truth === null }
+    : { p: leadOf(result), right: isFirst(result) };
+
+/** The error that is measured of a reader whose probabilities are right, on as many readings: chance alone; mean of draws. */
+function errorByChance(answers: readonly Answer[]): number {
+  const random = seededRandom(1);
+  const draws = Array.from({ length: 20 }, () =>
+    calibrationError(answers.map(({ p }) => ({ p, right: random() < p }))),
   );
+  return sum(draws) / draws.length;
+}
+
+/** Mean distance between what was said and what was true, in ten bins of the answer's probability. */
+function calibrationError(answers: readonly Answer[]): number {
   const bins = Array.from({ length: 10 }, (_, bin) =>
     answers.filter(({ p }) => Math.min(9, Math.floor(p * 10)) === bin),
   );
-  if (process.env['BINS'])
-    console.log(
-      bins
-        .map(
-          (bin) =>
-            `${(bin.reduce((sum, { p }) => sum + p, 0) / bin.length).toFixed(2)}→${(bin.filter(({ right }) => right).length / bin.length).toFixed(2)} (${bin.length})`,
-        )
-        .join('  '),
-    );
   return bins.reduce((error, bin) => {
     if (bin.length === 0) return error;
     const said = bin.reduce((total, { p }) => total + p, 0) / bin.length;
@@ -151,6 +156,7 @@ function summary(size: number, all: readonly Figures[]): void {
     ['precision at 0.95', '≥ 99.5 %', ({ precision }) => precision, 'least', percent],
     ['coverage at 0.95', '', ({ coverage }) => coverage, 'least', percent],
     ['calibration error', '≤ 0.015', ({ calibration }) => calibration, 'most', (value) => value.toFixed(4)],
+    ['of it by chance', '', ({ byChance }) => byChance, 'most', (value) => value.toFixed(4)],
     ['median, ms', '≤ 1', ({ median }) => median, 'most', (value) => value.toFixed(2)],
     ['95th percentile, ms', '≤ 10', ({ slow }) => slow, 'most', (value) => value.toFixed(2)],
   ];
@@ -206,32 +212,44 @@ function baselines(listed: readonly ModelRecord[], cases: readonly Case[]): void
   );
 }
 
-/** SIZES: how many models. ONLY: the worlds whose name has this in it. SEED: another draw of models and readings. DETAIL: every kind of reading. */
+/** One draw of a world: its models listed, its readings asked. */
+function asked(world: World, size: number, seed: number): Result[] {
+  const { listed, cases } = world.make(size, seed);
+  const neighbours = neighbourShare(listed.map((model) => normaliseNumber(model.modelNumber)));
+  const before = memory();
+  const from = performance.now();
+  const index = buildModelIndex(listed);
+  const buildMs = performance.now() - from;
+  const grown = memory() - before;
+  console.log(
+    `\nWorld ${world.name} (${world.about}): ${listed.length} models, ${percent(neighbours)} with a neighbour one character away; index built in ${buildMs.toFixed(0)} ms${globalThis.gc ? `, ${grown.toFixed(1)} MB beside the records` : ''}; ${index.forward.size} + ${index.backward.size} nodes`,
+  );
+  for (const entry of cases.slice(0, 50)) readPlate(index, entry.text);
+  const left = size <= 50_000 ? whatIsLeft(listed, cases) : cases.map(() => null);
+  const results = cases.map((entry, at): Result => {
+    const start = performance.now();
+    const reading = readPlate(index, entry.text);
+    return { entry, reading, left: left[at] ?? null, ms: performance.now() - start };
+  });
+  if (size === 50_000 && world === today && !process.env['FAST']) baselines(listed, cases);
+  return results;
+}
+
+/**
+ * SIZES: how many models. ONLY: the worlds whose name has this in it. SEED: another draw of models and readings. DRAWS: how many of them, with seeds
+ * that follow; what is asked of all of them is counted together (the photographs are the same in each).
+ */
 export function benchIdentify(): void {
   const sizes = (process.env['SIZES'] ?? '400,50000,250000').split(',').map(Number);
   const seed = Number(process.env['SEED'] ?? 0);
+  const draws = Number(process.env['DRAWS'] ?? 1);
   for (const size of sizes) {
     const all: Figures[] = [];
     for (const world of WORLDS.filter(({ name }) => (process.env['ONLY'] ?? 'abcdefg').includes(name.charAt(0)))) {
       if (world === photographed && (size < 50_000 || !existsSync('scripts/bench/identify/photographs/readings.jsonl')))
         continue;
-      const { listed, cases } = world.make(size, seed);
-      const neighbours = neighbourShare(listed.map((model) => normaliseNumber(model.modelNumber)));
-      const before = memory();
-      const from = performance.now();
-      const index = buildModelIndex(listed);
-      const buildMs = performance.now() - from;
-      const grown = memory() - before;
-      console.log(
-        `\nWorld ${world.name} (${world.about}): ${listed.length} models, ${percent(neighbours)} with a neighbour one character away; index built in ${buildMs.toFixed(0)} ms${globalThis.gc ? `, ${grown.toFixed(1)} MB beside the records` : ''}; ${index.forward.size} + ${index.backward.size} nodes`,
-      );
-      for (const entry of cases.slice(0, 50)) readPlate(index, entry.text);
-      const left = size <= 50_000 ? whatIsLeft(listed, cases) : cases.map(() => null);
-      const results = cases.map((entry, at): Result => {
-        const start = performance.now();
-        const reading = readPlate(index, entry.text);
-        return { entry, reading, left: left[at] ?? null, ms: performance.now() - start };
-      });
+      const seeds = Array.from({ length: world === photographed ? 1 : draws }, (_, draw) => seed + draw);
+      const results = seeds.flatMap((own) => asked(world, size, own));
       table(
         `World ${world.name}, by kind of reading`,
         ['kind', ...COLUMNS],
@@ -242,7 +260,6 @@ export function benchIdentify(): void {
           ),
         ),
       );
-      if (size === 50_000 && world === today && !process.env['FAST']) baselines(listed, cases);
       all.push(figuresOf(world.name, results));
     }
     summary(size, all);
