@@ -238,7 +238,7 @@ function weighedStations(
   return {
     plate: {
       summary: <PlateLine {...base} machine={machine} age={age} />,
-      body: <PlateStation {...base} {...{ machine, age, payers, lore, badges }} />,
+      body: <PlateStation {...base} {...{ machine, age, payers, lore, next, badges }} />,
     },
     findings: { summary: <FindingsLine {...findings} />, body: <FindingsStation {...findings} /> },
     part: { summary: <PartLine {...parts} />, body: <PartStation {...parts} /> },

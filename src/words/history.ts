@@ -55,6 +55,8 @@ export function eventWords(data: TicketEventData): string {
       return `Bought on ${data.date}`;
     case 'age-guessed':
       return `The owner says it is about ${plural(data.years, 'year')} old`;
+    case 'age-not-known':
+      return 'The owner cannot say how old it is';
     case 'day-without-noted':
       return data.perDay
         ? `A day without a machine costs the customer ${formatMoney(data.perDay)}`

@@ -149,6 +149,7 @@ describe('a ticket’s history in words', () => {
     [measured, 'Not measured after all: Bore'],
     [{ ...measured, value: '20.02' }, 'Measured on the old part: Bore 20.02'],
     [{ type: 'serial-unreadable' }, 'No serial number that can be read'],
+    [{ type: 'age-not-known' }, 'The owner cannot say how old it is'],
     [{ type: 'old-number-read', roleId: asId('pump'), text: 'FJ-1 ; 30 W' }, 'On the old part: “FJ-1 ; 30 W”'],
     [{ type: 'old-number-read', roleId: asId('pump'), text: '' }, 'The number on the old part was taken back'],
     [{ type: 'customer-answered', answer: 'thinking', offer: asId('o'), optionId: null }, 'The customer is thinking'],

@@ -124,6 +124,12 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
         'Note the serial number',
         'The lists name different parts for this model by the day on which it was built, and the serial tells that day.',
       );
+    case 'ask-age':
+      return say(
+        'Ask how old it is',
+        `Whether it is worth mending hangs on it: to know saves ${formatMoney(fromMajor(next.saves, currency))} on average. The receipt, the serial or the owner tells; nobody may know.`,
+        1,
+      );
     case 'choose-part':
       return say('Choose the part', 'Compare old and new in the hand: number, sizes and ratings, not colour.');
     case 'old-number-differs':

@@ -81,7 +81,8 @@ export function tippingWords(
 /** What is not known, and what it takes to know it. */
 export const UNKNOWN_WORDS: Record<Unknown['id'], { what: string; how: string }> = {
   cause: { what: 'which cause it is', how: 'the next check tells' },
-  machine: { what: 'which machine it is and how old', how: 'the plate, the serial number or the receipt tells' },
+  kind: { what: 'how the machine is built', how: 'a look at it tells' },
+  age: { what: 'how old the machine is', how: 'the receipt, the serial number or the owner tells' },
   price: { what: 'what a new one costs', how: 'ask for today’s price, and enter it below' },
 };
 

@@ -63,7 +63,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const { plate, plateNotListed, kind, relative, serial, boughtOn, guessedYears, measured, typed, oldNumbers } = state;
   const { round, carriage } = state;
   const today = localDateOf(now, settings.zone);
-  const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [], part: null };
+  const nobody = { steps: [], lead: null, probabilityOf: () => 0, bench: null, options: [], part: null, tips: null };
   const { designs, kind_questions, kind_answers, kind_likelihoods } = catalogue;
   const seen = { designs, kind_questions, kind_answers, kind_likelihoods };
   const machine = run(machineChapter, { models, platforms, ...seen, plate, plateNotListed, kind, relative, today });
@@ -206,6 +206,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     bench,
     options,
     part,
+    tips,
   });
   return {
     kind: 'weighed',
@@ -252,15 +253,9 @@ function casePrices(
 ): CasePrice[] | null {
   const option = acceptedOption(round) ?? (round.cause ? offer?.quote.options[0] : undefined);
   if (!option) return null;
-  return [
-    {
-      probability: 1,
-      gross: toMajor(option.gross),
-      days: option.readyOn && option.readyOn > today ? daysBetween(today, option.readyOn) : 0,
-      partDays,
-      ...madeOf(option),
-    },
-  ];
+  const { partsNet, hours } = madeOf(option);
+  const days = option.readyOn && option.readyOn > today ? daysBetween(today, option.readyOn) : 0;
+  return [{ probability: 1, gross: toMajor(option.gross), days, partDays, partsNet, hours }];
 }
 
 const ownFigures = new WeakMap<Settings, Map<string, Settings>>();

@@ -5,7 +5,8 @@ import { layeredCatalogue } from '../catalogue';
 import { readPackage } from '../package';
 import { nothingLearned } from '../learn';
 import { applyEvents, note, type TicketEventData, type TicketState } from '../ticket';
-import { money, sum, asId } from '../units';
+import { asId, defined, money, sum, toMajor } from '../units';
+import { pricedAround } from './chapters/paths';
 import { compose, createDesk, fromScratch } from '.';
 
 describe('a machine that no catalogue lists', () => {
@@ -80,6 +81,36 @@ describe('a machine that no catalogue lists', () => {
     const told = assessed(shown({ type: 'age-guessed', years: 8 }), { catalogue: empty }).age;
     expect(told).toEqual({ years: 8, from: 6, to: 10, source: 'owner', serial: null });
   });
+  it('has a range of prices though its cause is all but sure: nobody has named those of its parts', () => {
+    const { range, offer } = assessed(shown(finding('roars'), finding('rust-run'), finding('drum-play')), {
+      catalogue: empty,
+    });
+    const gross = toMajor(defined(offer?.quote.options[0], 'an option').gross);
+    expect(range?.low).toBeLessThan(gross * 0.98);
+    expect(range?.high).toBeGreaterThan(gross * 1.02);
+    const one = { probability: 0.5, gross: 300, days: 1, partDays: 1, partsNet: 120, hours: 2 };
+    const around = pricedAround(one, { partsNet: 120, hours: 2, usualNet: 100, usualGross: 119 });
+    expect(sum(around.map(({ probability }) => probability))).toBeCloseTo(0.5, 9);
+    for (const of of ['gross', 'partsNet'] as const)
+      expect(sum(around.map((own) => own.probability * own[of])) / 0.5).toBeCloseTo(one[of], 9);
+    expect(pricedAround(one, { partsNet: 120, hours: 2, usualNet: 0, usualGross: 0 })).toEqual([one]);
+  });
+
+  it('is asked how old it is before a replacement is offered, or a repair, where that may turn the answer; once', () => {
+    const cheap = { ...settings, labourPerHour: money(4000, 'EUR') };
+    const onset = { type: 'check-done', checkId: 'ask-onset', outcomeId: 'slowly', title: '', outcome: '' } as const;
+    const nextOf = (...more: TicketEventData[]) =>
+      assessed(shown(finding('roars'), onset, ...more), { catalogue: empty, settings: cheap });
+    const open = nextOf();
+    expect(open.steps[0]?.kind).toBe('escalate');
+    expect(open.next).toMatchObject({ rung: 'find-cause', station: 'plate', doNext: { kind: 'ask-age' } });
+    expect(open.tips?.unknowns.find(({ id }) => id === 'age')?.worth).toBeGreaterThan(5);
+    // Who asked and was told, or was told that nobody knows, is not sent there again.
+    for (const answer of [{ type: 'age-not-known' }, { type: 'age-guessed', years: 11 }] as const)
+      expect(nextOf(answer).next.doNext.kind).not.toBe('ask-age');
+    expect(nextOf({ type: 'age-not-known' }).next.doNext).toMatchObject({ kind: 'step', step: { kind: 'escalate' } });
+  });
+
   it('comes out the same from the desk, look by look', () => {
     const desk = createDesk();
     let events = eventsOf(201).slice(0, 1);

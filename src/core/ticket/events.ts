@@ -154,12 +154,14 @@ export const ticketEventSchema = z.discriminatedUnion('type', [
   /** Somebody looked: there is none, or it cannot be read. */
   z.object({ type: z.literal('serial-unreadable') }),
   z.object({ type: z.literal('bought-on'), date: localDateSchema }),
-  /** How old the owner thinks it is, in years. */
   /** What a day without a machine costs this customer, as they say; null: nobody says, and the shop's figure counts. */
   z.object({ type: z.literal('day-without-noted'), perDay: moneySchema.nullable() }),
   /** Whether the shop fetches the machine, and brings it back. */
   z.object({ type: z.literal('carriage-noted'), collect: z.boolean(), bringBack: z.boolean() }),
+  /** How old the owner thinks it is, in years. */
   z.object({ type: z.literal('age-guessed'), years: z.number().min(0).max(60) }),
+  /** Somebody asked: the owner cannot say how old it is. */
+  z.object({ type: z.literal('age-not-known') }),
   /** Of a machine that no catalogue lists: what was seen of how it is built; null: it cannot be told. */
   z.object({ type: z.literal('kind-judged'), questionId: id, answerId: id.nullable() }),
   /** Of a machine that no catalogue lists: the name on it. */

@@ -66,6 +66,8 @@ export type TicketState = {
   serialUnreadable: boolean;
   boughtOn: LocalDate | null;
   guessedYears: number | null;
+  /** Nobody needs to be asked again how old it is. */
+  ageNotKnown: boolean;
   /** What a day without a machine costs this customer, as they say. */
   dayWithout: Money | null;
   carriage: { collect: boolean; bringBack: boolean };
@@ -129,6 +131,7 @@ const blank = (event: TicketEvent): TicketState => ({
   serialUnreadable: false,
   boughtOn: null,
   guessedYears: null,
+  ageNotKnown: false,
   dayWithout: null,
   carriage: { collect: false, bringBack: false },
   kind: {},
@@ -251,7 +254,9 @@ function step(state: TicketState, event: TicketEvent): TicketState {
     case 'bought-on':
       return { ...state, boughtOn: data.date };
     case 'age-guessed':
-      return { ...state, guessedYears: data.years };
+      return { ...state, guessedYears: data.years, ageNotKnown: false };
+    case 'age-not-known':
+      return { ...state, guessedYears: null, ageNotKnown: true };
     case 'day-without-noted':
       return { ...state, dayWithout: data.perDay };
     case 'carriage-noted':

@@ -27,7 +27,7 @@ export type Path = {
 };
 
 export type WeighedPath = Omit<Path, 'pays'> & {
-  /** Paid today: expected, least and most over the cases; a new one's with its price. */
+  /** Paid today: expected, and 10 to 90 % over the cases; a new one's with its price. */
   pay: number;
   from: number;
   to: number;
@@ -150,11 +150,12 @@ export function weighPaths(
   return paths.map(({ pays, ...path }, at) => {
     const own = path.owns === 'new' ? owning.replacePrice : 0;
     const total = expected({ ...path, pays });
+    const paid = pays.map((value, index) => ({ value, weight: chances[index] ?? 0 }));
     return {
       ...path,
       pay: own + sum(chances.map((chance, index) => chance * (pays[index] ?? 0))),
-      from: own + Math.min(...pays),
-      to: own + Math.max(...pays),
+      from: own + weightedQuantile(paid, 0.1),
+      to: own + weightedQuantile(paid, 0.9),
       advantage: against - total,
       perYear: rho * total + perYear,
       cheapest: best[at] ?? 0,

@@ -1,4 +1,4 @@
-import { normalCdf, sum } from '../units';
+import { groupBy, normalCdf, sum } from '../units';
 import type { Quotes } from './compareRepairReplace';
 import { COARSE } from './grid';
 import { problemOf, valueAfterMend, type OwningInput } from './owning';
@@ -50,7 +50,7 @@ export function tippingAge(curve: readonly { age: number; limit: number }[], cos
 }
 
 /** Something that is not known for sure and may be found out, and what it would save on average to know it before deciding; major units. */
-export type Unknown = { id: 'cause' | 'machine' | 'price'; worth: number };
+export type Unknown = { id: 'cause' | 'kind' | 'age' | 'price'; worth: number };
 
 /** Expected value of knowing a normally distributed advantage before deciding: sd · φ(z) − |mean| · Φ(−z). */
 function worthOfKnowing(mean: number, sd: number): number {
@@ -60,12 +60,13 @@ function worthOfKnowing(mean: number, sd: number): number {
 }
 
 /**
- * What each doubt is worth, alone, the others at their expectation (expected value of perfect information): which cause, which machine and how old, what a new one costs
- * (log-normal). How long the parts will last nobody can know. Dearest first.
+ * What each doubt is worth, alone, the others at their expectation (expected value of perfect information): which cause, which kind of machine, how old, what a new one
+ * costs (log-normal). How long the parts will last nobody can know. Dearest first.
  */
 export function unknowns(about: {
   quotes: Quotes;
-  cases: readonly { probability: number; limit: number }[];
+  /** All that the machine may be, with the most that is worth paying for it then. */
+  cases: readonly { kind: string; years: number; probability: number; limit: number }[];
   /** Advantage of repairing at the expected quote. */
   advantage: number;
   quote: number;
@@ -82,15 +83,20 @@ export function unknowns(about: {
     const better = sum(advantages.map(({ value, weight }) => Math.max(0, value) * weight)) / total;
     return Math.max(0, better - Math.max(0, mean));
   };
+  /** The advantage where one of the two is known, over what the other may be. */
+  const advantagesBy = (of: (one: (typeof cases)[number]) => unknown) =>
+    [...groupBy(cases, of).values()].map((alike) => {
+      const weight = sum(alike.map(({ probability }) => probability));
+      const mean = sum(alike.map((one) => one.limit * one.probability)) / weight;
+      return { value: advantage + mean - limit, weight };
+    });
   const all: Unknown[] = [
     {
       id: 'cause',
       worth: known(quotes.map((one) => ({ value: advantage + quote - one.quote, weight: one.probability }))),
     },
-    {
-      id: 'machine',
-      worth: known(cases.map((one) => ({ value: advantage + one.limit - limit, weight: one.probability }))),
-    },
+    { id: 'kind', worth: known(advantagesBy(({ kind }) => kind)) },
+    { id: 'age', worth: known(advantagesBy(({ years }) => years)) },
     { id: 'price', worth: worthOfKnowing(advantage, Math.abs(perHundredth) * 100 * priceDoubt) },
   ];
   return all.sort((a, b) => b.worth - a.worth);

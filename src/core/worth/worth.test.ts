@@ -401,7 +401,7 @@ describe('what would turn the answer', () => {
   it('is worth knowing only as far as it could change what is done', () => {
     const certain = unknowns({
       quotes: [{ quote: 50, probability: 1 }],
-      cases: [{ probability: 1, limit: 300 }],
+      cases: [{ kind: 'one', years: 9, probability: 1, limit: 300 }],
       advantage: 250,
       quote: 50,
       limit: 300,
@@ -414,7 +414,7 @@ describe('what would turn the answer', () => {
         { quote: 50, probability: 0.5 },
         { quote: 450, probability: 0.5 },
       ],
-      cases: [{ probability: 1, limit: 200 }],
+      cases: [{ kind: 'one', years: 9, probability: 1, limit: 200 }],
       advantage: -50,
       quote: 250,
       limit: 200,
@@ -423,6 +423,26 @@ describe('what would turn the answer', () => {
     });
     // Known to be the cheap one, 150 are saved: every other time.
     expect(open[0]).toEqual({ id: 'cause', worth: 75 });
+  });
+
+  it('is told apart: how old it is may turn the answer where how it is built does not', () => {
+    const told = unknowns({
+      quotes: [{ quote: 250, probability: 1 }],
+      cases: [
+        { kind: 'belt', years: 3, probability: 0.25, limit: 400 },
+        { kind: 'belt', years: 12, probability: 0.25, limit: 0 },
+        { kind: 'direct', years: 3, probability: 0.25, limit: 400 },
+        { kind: 'direct', years: 12, probability: 0.25, limit: 0 },
+      ],
+      advantage: -50,
+      quote: 250,
+      limit: 200,
+      perHundredth: 0,
+      priceDoubt: 0.08,
+    });
+    // Known to be young, 150 are saved: every other time.
+    expect(told[0]).toEqual({ id: 'age', worth: 75 });
+    expect(told.find(({ id }) => id === 'kind')?.worth).toBe(0);
   });
 });
 

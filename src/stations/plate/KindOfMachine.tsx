@@ -8,10 +8,14 @@ import { Question } from '../shared/Station';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { KindDrawing } from './KindDrawing';
 
-type Props = Pick<StationProps, 'ask' | 'state'> & { machine: Weighed['machine'] };
+type Props = Pick<StationProps, 'ask' | 'state'> & {
+  machine: Weighed['machine'];
+  /** Whether telling it is the next thing to do, if it is asked at all. */
+  isNext: boolean;
+};
 
 /** A machine that no catalogue lists: how it is built, one look at a time. Doubt that is left stays in the figures and stops nothing. */
-export function KindOfMachine({ ask, state, machine }: Props) {
+export function KindOfMachine({ ask, state, machine, isNext }: Props) {
   const { ask: asked, designs, seen } = machine;
   const judge = (questionId: string, answerId: string | null) =>
     void ask(note({ type: 'kind-judged', questionId, answerId }));
@@ -27,7 +31,7 @@ export function KindOfMachine({ ask, state, machine }: Props) {
                   type="button"
                   onClick={() => judge(asked.id, answer.id)}
                   className="flex min-h-14 w-full items-center gap-3 rounded-sm border-[1.5px] border-edge bg-sheet px-3 py-1.5 text-left"
-                  {...(index === 0 ? DO_NEXT : {})}
+                  {...(index === 0 && isNext ? DO_NEXT : {})}
                 >
                   <KindDrawing name={answer.drawing} />
                   <span className="font-semibold">{answer.text}</span>
@@ -49,8 +53,11 @@ export function KindOfMachine({ ask, state, machine }: Props) {
             .slice(0, 3)
             .map(({ design, probability }) => `${design.name} ${formatPercent(probability)}`)
             .join(' · ')}
+          {designs.length > 3 ? `, and ${designs.length - 3} more` : ''}
         </Why>
-        {designs.length > 3 ? <span className="text-soft"> · and {designs.length - 3} more</span> : null}
+        {designs.length > 3 ? (
+          <span className="inline-block text-soft">&nbsp;and {designs.length - 3} more</span>
+        ) : null}
       </p>
       {designs.length > 0 ? (
         <div className="grid gap-2.5 sm:grid-cols-2">

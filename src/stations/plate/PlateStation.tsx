@@ -18,7 +18,7 @@ import { useKnownCustomers } from './useKnownCustomers';
 import { useKeptReading, usePlateReading, useSerialIn, type ReadPlate } from './usePlateReading';
 
 /** Known once the machine is. */
-type Known = { [name in 'machine' | 'age' | 'payers' | 'lore']?: Weighed[name] | undefined };
+type Known = { [name in 'machine' | 'age' | 'payers' | 'lore' | 'next']?: Weighed[name] | undefined };
 export type PlateProps = StationProps & Known & { badges: ReadonlyMap<string, string> };
 
 export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'machine' | 'age'>) {
@@ -57,7 +57,7 @@ const serialNoted = (serial: string): Fact => ({ type: 'serial-noted', serial })
 /** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
 const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
 
-export function PlateStation({ state, settings, machine, age, payers, lore, ask, badges, at }: PlateProps) {
+export function PlateStation({ state, settings, machine, age, payers, lore, next, ask, badges, at }: PlateProps) {
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
   const [seen, setSeen] = useState('');
@@ -88,6 +88,9 @@ export function PlateStation({ state, settings, machine, age, payers, lore, ask,
     setTyped('');
   };
   const field = (key: string) => `${state.ticketId} ${key}`;
+  const asksAge = next?.doNext.kind === 'ask-age';
+  const serialFirst =
+    state.plate !== null && state.serial === null && !state.serialUnreadable && isSettled(state.plate);
   return (
     <div className="flex flex-col gap-3">
       {state.plate ? (
@@ -117,7 +120,9 @@ export function PlateStation({ state, settings, machine, age, payers, lore, ask,
         />
       )}
       {state.plate ? null : <Relatives state={state} ask={ask} />}
-      {machine && machine.designs.length > 0 ? <KindOfMachine ask={ask} state={state} machine={machine} /> : null}
+      {machine && machine.designs.length > 0 ? (
+        <KindOfMachine ask={ask} state={state} machine={machine} isNext={!asksAge} />
+      ) : null}
       <CommitField
         label={state.plate || state.plateNotListed ? 'Read again' : 'Model number on the plate'}
         draftKey={field('plate')}
@@ -178,7 +183,7 @@ export function PlateStation({ state, settings, machine, age, payers, lore, ask,
           spellCheck={false}
           committed={state.serial ?? ''}
           maxLength={TEXT_LIMITS.serial}
-          {...(state.plate && state.serial === null && isSettled(state.plate) ? DO_NEXT : {})}
+          {...(serialFirst ? DO_NEXT : {})}
           commit={(serial) => ask(note({ type: 'serial-noted', serial }))}
           note={<SerialNote age={age} hasPlate={state.plate !== null} hasSerial={state.serial !== null} />}
         />
@@ -215,7 +220,17 @@ export function PlateStation({ state, settings, machine, age, payers, lore, ask,
               return ask(note({ type: 'age-guessed', years }));
             }}
             note="0 to 60. Counted as unsure by a quarter."
+            {...(asksAge && !serialFirst ? DO_NEXT : {})}
           />
+        ) : null}
+        {state.boughtOn === null && state.guessedYears === null ? (
+          state.ageNotKnown ? (
+            <p className="self-center text-sm text-soft">Nobody can say how old it is: it is not asked again.</p>
+          ) : (
+            <Button tone="quiet" className="self-end" onClick={() => void ask(note({ type: 'age-not-known' }))}>
+              Nobody can say how old it is
+            </Button>
+          )
         ) : null}
       </div>
       {payers && lore ? <WhoPays {...{ state, settings, payers, lore, at }} /> : null}

@@ -65,7 +65,9 @@ const WHAT_IT_IS: Record<NonNullable<Path['route']>['kind'], string> = {
 };
 
 function becauseOf({ route, warrantyMonths, perYear }: Path, currency: string): string {
-  const what = route ? WHAT_IT_IS[route.kind] : 'This shop’s offer; while the cause is open, each by its chance.';
+  const what = route
+    ? WHAT_IT_IS[route.kind]
+    : 'This shop’s offer; while the cause is open, each by its chance, 10 to 90 %.';
   const sure = route?.cure !== undefined && route.cure < 1 ? ` It works out in ${outOfHundred(route.cure)}.` : '';
   return `${what}${sure} Comes to ${formatRate(perYear, currency)} a year. Warranty: ${warrantyMonths ? plural(warrantyMonths, 'month') : 'none'}.`;
 }

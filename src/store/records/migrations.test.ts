@@ -6,7 +6,7 @@ import { freshDatabase } from '../../../tests/support/database';
 import { unzipSync, strFromU8 } from 'fflate';
 import { applyEvents, summarise, rungOf, standing, type TicketState } from '@/core/ticket';
 import { applyOrderEvents } from '@/core/order';
-import { groupBy, asDay, asInstant, type PartId, asId } from '@/core/units';
+import { groupBy, asDay, asInstant, defined, type PartId, asId } from '@/core/units';
 import { exportBackup } from '../backup/backup';
 import { restoreBackup } from '../backup/restore';
 import { eventsOf } from './act';
@@ -66,6 +66,19 @@ const stateOf = ({ tables }: { tables: PlainTables }, stream = 'ticket:a'): Tick
 type Fixture = () => void | Promise<void>;
 /** Data as each version really stored it, before its migration, and what must hold afterwards. */
 const FIXTURES: Record<string, Fixture> = {
+  'nobody-may-know-how-old-it-is': async () => {
+    const db = freshDatabase();
+    const before = defined(demoTickets().get(201), 'a ticket');
+    await db.events.bulkAdd(before);
+    await db.meta.put({ key: 'recordVersion', value: 13 });
+    expect(await openRecords(db, AT)).toEqual({ kind: 'ready', aside: 0 });
+    expect(
+      await db.events
+        .where('stream')
+        .equals(before[0]?.stream ?? '')
+        .sortBy('sequence'),
+    ).toEqual(before);
+  },
   'receipts-know-their-day': async () => {
     const db = freshDatabase();
     const orders = demoOrders();

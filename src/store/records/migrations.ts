@@ -46,6 +46,8 @@ export const MIGRATIONS: readonly Migration[] = [
   { to: 12, name: 'records-hold-days-prices-and-advice', up: (tables) => ({ tables, aside: [] }) },
   // When each parcel came: in the summaries of orders.
   { to: 13, name: 'receipts-know-their-day', up: (tables) => ({ tables, aside: [] }) },
+  // A new event says that nobody knows how old a machine is; what was kept before stays as it is.
+  { to: 14, name: 'nobody-may-know-how-old-it-is', up: (tables) => ({ tables, aside: [] }) },
 ];
 
 /** Rows of any version as today's, validated: what cannot be read is put aside with its reason. */

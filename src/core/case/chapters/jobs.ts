@@ -32,7 +32,7 @@ import { partsOfCause, pricedParts, type CauseParts, type PartQuestion } from '.
 import type { Settings } from '../settings';
 import type { RequirementDraft, TicketState } from '../../ticket';
 import { partsOf } from '../requirements';
-import { madeOf, type CasePrice } from './paths';
+import { madeOf, pricedAround, type CasePrice, type Made } from './paths';
 import type { Lore } from './causes';
 
 /** By the cause as each way of mending it sees it. */
@@ -88,7 +88,7 @@ export type Job = {
   option: RepairOption;
   grossMajor: number;
   /** Parts and hours of it, before tax. */
-  made: { partsNet: number; hours: number };
+  made: Made;
   /** Days from today until it is ready. */
   days: number;
   costMajor: number;
@@ -298,7 +298,7 @@ export function speakable(
 
 const RANGE_CAUSES = 8;
 
-/** Gross price over the likely causes: what can be said at the phone in the first minute. 10–90 % and the mean; major units. */
+/** Gross price over the likely causes, and what parts at a usual price may come to: what can be said at the phone in the first minute. 10–90 % and the mean; major units. */
 export const rangeChapter: Chapter<'range', { ranking: CauseRanking; jobs: Jobs }, QuoteRange | null> = {
   name: 'range',
   answer: ({ ranking, jobs }) => {
@@ -321,8 +321,9 @@ export function likelyCases(ranking: CauseRanking, jobs: Jobs): CasePrice[] {
     .flatMap((entry) => {
       const [job] = jobs.get(entry.causeId) ?? [];
       if (!job) return [];
-      const { grossMajor, days, made, waitDays } = job;
-      return [{ gross: grossMajor, days, partDays: waitDays, ...made, probability: entry.probability }];
+      const { grossMajor: gross, days, made, waitDays: partDays } = job;
+      const { partsNet, hours } = made;
+      return pricedAround({ gross, days, partDays, partsNet, hours, probability: entry.probability }, made);
     });
   const total = sum(priced.map(({ probability }) => probability));
   return total > 0 ? priced.map((one) => ({ ...one, probability: one.probability / total })) : [];

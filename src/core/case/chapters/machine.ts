@@ -20,6 +20,7 @@ import type { TicketState } from '../../ticket';
 import {
   addDays,
   asId,
+  sum,
   unique,
   yearsBetween,
   type LocalDate,
@@ -164,8 +165,15 @@ export type Age = {
 
 /** Owners are off by a quarter, as often as not. */
 const OWNERS_ARE_OFF = 0.25;
+function saidAge(years: number): Pick<Age, 'years' | 'from' | 'to'> {
+  const off = Math.max(1, years * OWNERS_ARE_OFF);
+  return { years, from: Math.max(0, years - off), to: years + off };
+}
 
-/** How old it is: by the receipt, else by what the owner says, else by the serial, else by the years in which the model was made. */
+/**
+ * How old it is: by the receipt, else by the serial, else by what the owner says, else by the years in which the model was made. Where the serial leaves several windows
+ * open, what the owner says tells which, if one of them is near it.
+ */
 export const ageChapter: Chapter<
   'age',
   Pick<Catalogue, 'serial_schemes'> &
@@ -178,28 +186,23 @@ export const ageChapter: Chapter<
       const years = Math.max(0, yearsBetween(boughtOn, today));
       return { years, from: years, to: years, source: 'receipt', serial: null };
     }
-    if (guessedYears !== null) {
-      const off = Math.max(1, guessedYears * OWNERS_ARE_OFF);
-      return {
-        years: guessedYears,
-        from: Math.max(0, guessedYears - off),
-        to: guessedYears + off,
-        source: 'owner',
-        serial: null,
-      };
-    }
     const { producedFrom, producedTo } = model;
+    const said = guessedYears === null ? null : saidAge(guessedYears);
     const serial =
       noted && listed ? readSerial(serial_schemes, model.makerId, noted, { producedFrom, producedTo, today }) : null;
+    if (said && !serial?.candidates.length) return { ...said, source: 'owner', serial: null };
     const windows = serial?.candidates.length
       ? serial.candidates
       : [{ builtFrom: producedFrom, builtTo: producedTo ?? today, probability: 1 }];
-    const ages = windows.map((window) => ({
+    const all = windows.map((window) => ({
       from: yearsBetween(window.builtTo, today),
       to: yearsBetween(window.builtFrom, today),
       p: window.probability,
     }));
-    const years = ages.reduce((sum, entry) => sum + (entry.p * (entry.from + entry.to)) / 2, 0);
+    const near = said ? all.filter(({ from, to }) => from <= said.to && to >= said.from) : [];
+    const ages = near.length ? near : all;
+    const total = sum(ages.map(({ p }) => p));
+    const years = sum(ages.map((entry) => (entry.p * (entry.from + entry.to)) / 2)) / total;
     return {
       years: Math.max(0, years),
       from: Math.max(0, Math.min(...ages.map((entry) => entry.from))),

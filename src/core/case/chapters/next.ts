@@ -19,7 +19,16 @@ import {
   type TicketState,
   type Waiting,
 } from '../../ticket';
-import { addDays, daysBetween, laterOf, localDateOf, type Instant, type LocalDate, type CauseId } from '../../units';
+import {
+  addDays,
+  daysBetween,
+  laterOf,
+  localDateOf,
+  toMajor,
+  type Instant,
+  type LocalDate,
+  type CauseId,
+} from '../../units';
 import { readyDate } from '../../labour';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
@@ -28,6 +37,7 @@ import type { BenchShown } from './bench';
 import type { OfferedWay } from './jobs';
 import type { PartShown } from './part';
 import type { ShownStep } from './steps';
+import type { Tips } from './worth';
 
 export const STATIONS = ['plate', 'findings', 'part', 'worth', 'order', 'bench', 'proof'] as const;
 export type Station = (typeof STATIONS)[number];
@@ -69,6 +79,8 @@ export type DoNext =
   | { kind: 'old-number-differs' }
   /** Which number it is depends on when the machine was built. */
   | { kind: 'note-serial' }
+  /** Whether it is worth mending hangs on how old it is; to know that saves so much on average, in major units. */
+  | { kind: 'ask-age'; saves: number }
   /** `fixId`: how it is best mended, where that is not its own way. */
   | {
       kind: 'decide-cause';
@@ -106,6 +118,7 @@ export type NextFacts = {
   bench: BenchShown | null;
   options: readonly OfferedWay[];
   part: Pick<PartShown, 'doubtMatters' | 'serialMatters' | 'oldDiffers'> | null;
+  tips: Pick<Tips, 'unknowns'> | null;
 };
 
 /** The one next thing to do. Floor, sheet and scale name the same rung: `rungOf`. */
@@ -115,7 +128,7 @@ export const nextChapter: Chapter<'next', NextFacts, Next> = {
     const { state, now } = facts;
     const waiting = waitsFor(state);
     const rung = rungNow(rungOf(state), waiting, now);
-    const doNext = onPlate(rung, facts) ?? onOldPart(rung, facts) ?? onRung(rung, facts);
+    const doNext = onPlate(rung, facts) ?? onOldPart(rung, facts) ?? onAge(rung, facts) ?? onRung(rung, facts);
     return {
       rung,
       station: stationOf(doNext, rung),
@@ -146,8 +159,20 @@ const BUILT_ON_THE_PART: readonly Rung[] = ['offer', 'ring-customer', 'order', '
 const onOldPart = (rung: Rung, { part }: NextFacts): DoNext | null =>
   part?.oldDiffers && BUILT_ON_THE_PART.includes(rung) ? { kind: 'old-number-differs' } : null;
 
+/** Asking is a minute's work. */
+const MINUTES_TO_ASK = 1;
+
+/** Before the customer is told what it is worth, or that it is not: how old it is, where that may turn the answer. Nobody is asked twice. */
+function onAge(rung: Rung, { state, settings, steps, tips }: NextFacts): DoNext | null {
+  if (state.ageNotKnown || state.boughtOn !== null || state.guessedYears !== null) return null;
+  const isTold = rung === 'offer' || (rung === 'find-cause' && steps[0]?.kind === 'escalate');
+  const saves = tips?.unknowns.find(({ id }) => id === 'age')?.worth ?? 0;
+  const cost = (toMajor(settings.labourPerHour) * MINUTES_TO_ASK) / 60;
+  return isTold && saves > cost ? { kind: 'ask-age', saves } : null;
+}
+
 function stationOf({ kind }: DoNext, rung: Rung): Station | 'done' {
-  if (kind === 'compare-plate' || kind === 'note-serial') return 'plate';
+  if (kind === 'compare-plate' || kind === 'note-serial' || kind === 'ask-age') return 'plate';
   return kind === 'old-number-differs' ? 'part' : STATION_OF[rung];
 }
 

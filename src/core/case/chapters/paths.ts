@@ -1,5 +1,5 @@
 import type { Economics, Route } from '../../catalogue';
-import { toMajor, type Money } from '../../units';
+import { sum, toMajor, type Money } from '../../units';
 import { weighPaths, type Owning, type Path, type WeighedPath } from '../../worth';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
@@ -17,15 +17,44 @@ export type CasePrice = {
   hours: number;
 };
 
+/** What an option is made of: its parts and hours, and of the parts those of which nobody has named the price. */
+export type Made = Pick<CasePrice, 'partsNet' | 'hours'> & { usualNet: number; usualGross: number };
+
+const PARTS: readonly OfferedOption['lines'][number]['kind'][] = ['part', 'companion', 'sundry'];
+
 /** The parts and the hours of an option. */
-export const madeOf = ({ lines, handsOnMinutes }: Pick<OfferedOption, 'lines' | 'handsOnMinutes'>) => ({
-  partsNet: lines.reduce(
-    (total, { kind, amounts }) =>
-      total + (amounts && (kind === 'part' || kind === 'companion' || kind === 'sundry') ? toMajor(amounts.net) : 0),
-    0,
-  ),
-  hours: handsOnMinutes / 60,
-});
+export function madeOf({ lines, handsOnMinutes }: Pick<OfferedOption, 'lines' | 'handsOnMinutes'>): Made {
+  const parts = lines.flatMap(({ kind, amounts, estimated }) =>
+    amounts && PARTS.includes(kind) ? [{ amounts, isUsual: estimated === true }] : [],
+  );
+  const usual = parts.filter(({ isUsual }) => isUsual);
+  return {
+    partsNet: sum(parts.map(({ amounts }) => toMajor(amounts.net))),
+    hours: handsOnMinutes / 60,
+    usualNet: sum(usual.map(({ amounts }) => toMajor(amounts.net))),
+    usualGross: sum(usual.map(({ amounts }) => toMajor(amounts.gross))),
+  };
+}
+
+/** How far off a usual price is: standard deviation of the logarithm, the authors' estimate. */
+const USUAL_OFF = 0.3;
+/** A tenth lies below the first and above the last of three, which keep the mean. */
+const OFF = [-1.2816, 0, 1.2816].map((z, at) => ({ factor: Math.exp(z * USUAL_OFF), share: [0.2, 0.6, 0.2][at] ?? 0 }));
+const MEAN_FACTOR = sum(OFF.map(({ factor, share }) => factor * share));
+
+/** A case as several, dearer and cheaper, where it counts with usual prices; their chances sum to its own, and their mean is it. */
+export function pricedAround(one: CasePrice, { usualNet, usualGross }: Made): CasePrice[] {
+  if (usualGross <= 0) return [one];
+  return OFF.map(({ factor, share }) => {
+    const more = factor / MEAN_FACTOR - 1;
+    return {
+      ...one,
+      probability: one.probability * share,
+      gross: one.gross + usualGross * more,
+      partsNet: one.partsNet + usualNet * more,
+    };
+  });
+}
 
 export type RoutePath = WeighedPath & { route: Route | null };
 

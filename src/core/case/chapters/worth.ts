@@ -73,10 +73,10 @@ function casesOf({ platform, ageYears, designs, ages }: OwningQuestion): Case[] 
 }
 
 /** All that it may be of which somebody knows the lives; shares sum to one, or there are none. */
-function inputsOf(question: OwningQuestion, draws: number): OwningCase[] {
+function inputsOf(question: OwningQuestion, draws: number): (OwningCase & Case)[] {
   const known = casesOf(question).flatMap((one, index) => {
     const input = inputOf(question, one, Math.max(2, Math.round(draws * one.probability)), index);
-    return input ? [{ input, probability: one.probability }] : [];
+    return input ? [{ ...one, input }] : [];
   });
   const total = sum(known.map(({ probability }) => probability));
   return known.map((one) => ({ ...one, probability: one.probability / total }));
@@ -150,9 +150,12 @@ export const owningChapter: Chapter<'owning', OwningQuestion, Owning | null> = {
   },
 };
 
-/** The age of a machine of which nobody is sure, as three ages: its bounds a quarter each. Empty where it is known, or listed. */
+/** Where the age is known better than this, one stands for all; a listed machine's is, unless its model was made for long. */
+const NARROW = { listed: 3, unlisted: 0.5 };
+
+/** The age of a machine of which nobody is sure, as three ages: its bounds a quarter each. Empty where it is known well enough. */
 export const agesOf = ({ years, from, to }: Age, listed: boolean): OwningQuestion['ages'] =>
-  listed || to - from < 0.5
+  to - from < NARROW[listed ? 'listed' : 'unlisted']
     ? []
     : [
         { years: from, probability: 0.25 },
@@ -206,7 +209,10 @@ export const tipsChapter: Chapter<'tips', { question: OwningQuestion; quotes: Qu
         age: tippingAge(curve, cost),
         unknowns: unknowns({
           quotes: asked,
-          cases: each,
+          cases: each.flatMap((one, at) => {
+            const its = cases[at];
+            return its ? [{ ...one, kind: its.design, years: its.years }] : [];
+          }),
           advantage: limit - cost,
           quote: cost,
           limit,

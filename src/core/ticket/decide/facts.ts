@@ -11,6 +11,7 @@ export type FactType =
   | 'serial-unreadable'
   | 'bought-on'
   | 'age-guessed'
+  | 'age-not-known'
   | 'day-without-noted'
   | 'carriage-noted'
   | 'make-noted'
