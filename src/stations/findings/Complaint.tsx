@@ -60,8 +60,7 @@ function Heard({ text, lore, state, ask }: Asked & { text: string; lore: Finding
               )
             }
           >
-            <span className="text-soft">“{words}”:</span>&nbsp;{present ? '' : 'not: '}
-            {finding.text.toLowerCase()}
+            <HeardAs words={words} as={`${present ? '' : 'not: '}${finding.text.toLowerCase()}`} />
           </Button>
         </li>
       ))}
@@ -80,11 +79,20 @@ function Heard({ text, lore, state, ask }: Asked & { text: string; lore: Finding
               )
             }
           >
-            <span className="text-soft">“{words}”:</span>&nbsp;{outcome.text.toLowerCase()}
+            <HeardAs words={words} as={outcome.text.toLowerCase()} />
           </Button>
         </li>
       ))}
     </ul>
+  );
+}
+
+/** One line of text that breaks as a sentence does. */
+function HeardAs({ words, as }: { words: string; as: string }) {
+  return (
+    <span className="py-1 text-left">
+      <span className="text-soft">“{words}”:</span> {as}
+    </span>
   );
 }
 
