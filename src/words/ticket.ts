@@ -105,7 +105,7 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
       if (next.certain)
         return say(
           `Settle on: ${name.toLowerCase()}`,
-          `${formatPercent(next.probability)} likely. Testing on would cost more than it can save.`,
+          `${formatPercent(next.probability)} likely. No check saves more than a few minutes now.`,
         );
       return say(
         `Mend first: ${name.toLowerCase()}`,

@@ -148,6 +148,33 @@ describe('assessing a ticket', () => {
     expect(compared).toBeGreaterThan(250);
   });
 
+  it('settles on a cause that counts as found only where no check saves more than a few minutes', () => {
+    const soon = { ...settings, enoughCertainty: 0.5 };
+    const fewMinutes = (toMajor(soon.labourPerHour) * 5) / 60;
+    let [checked, settled] = [0, 0];
+    for (const [, events] of live.filter(([number]) => number % 2 === 1)) {
+      const desk = createDesk();
+      for (let length = 1; length <= events.length; length += 1) {
+        const result = compose(
+          desk.run,
+          { catalogue, settings: soon, learned: nothingLearned() },
+          applyEvents(events.slice(0, length)),
+          NOW,
+        );
+        if (result.kind === 'unread' || result.next.rung !== 'find-cause') continue;
+        const { doNext } = result.next;
+        const [best] = result.steps;
+        const isFound = (result.causes.lead?.probability ?? 0) >= 0.5;
+        if (!best || best.kind !== 'check' || !isFound) continue;
+        const saves = best.withoutChecks - best.expectedCost;
+        expect(doNext.kind).toBe(saves < fewMinutes ? 'decide-cause' : 'step');
+        if (doNext.kind === 'step') checked += 1;
+        else settled += 1;
+      }
+    }
+    expect(Math.min(checked, settled)).toBeGreaterThan(0);
+  });
+
   it('returns to the findings when the repair did not help, and believes that cause less', () => {
     const before = assessed(applyEvents(eventsOf(203)));
     const lead = defined(before.causes.lead, 'a decided cause');

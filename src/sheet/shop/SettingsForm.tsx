@@ -303,7 +303,7 @@ const LINES: Line[] = [
     'enoughCertainty',
     (settings) => settings.enoughCertainty,
     (enoughCertainty) => ({ enoughCertainty }),
-    'Below it another check is proposed, if one pays.',
+    'Below it another check is proposed, if one pays; from it on only one that saves more than 5 minutes of labour.',
   ),
   percent(
     'House rule: repair below this share of a new one',

@@ -46,9 +46,7 @@ export function NextCheck(props: FindingsProps) {
   const isTold = next.doNext.kind !== 'note-findings';
   return (
     <section aria-label="The next check">
-      <h3 className="mb-1 font-semibold">
-        {isTold ? 'What to do next' : 'Before it is told what it does, by the machine alone'}
-      </h3>
+      <h3 className="mb-1 font-semibold">{headingOf(next.doNext.kind, lead.kind)}</h3>
       <LookFirst {...props} />
       {lead.kind === 'check' ? (
         <CheckCard {...props} step={lead} names={names} key={lead.id} />
@@ -63,6 +61,15 @@ export function NextCheck(props: FindingsProps) {
       )}
     </section>
   );
+}
+
+/** One next thing at a time: what is not it is headed as what it is. */
+function headingOf(
+  next: FindingsProps['next']['doNext']['kind'],
+  lead: FindingsProps['steps'][number]['kind'],
+): string {
+  if (next === 'note-findings') return 'Before it is told what it does, by the machine alone';
+  return next === 'decide-cause' && lead === 'check' ? 'To be surer still' : 'What to do next';
 }
 
 /** The other ways with what they cost on average, a check that was done all the same, and what must not be done now. */

@@ -193,7 +193,7 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
               No serial number that can be read: it is not asked for again.
             </p>
           ) : (
-            <Button tone="quiet" className="self-end" onClick={() => void ask(note({ type: 'serial-unreadable' }))}>
+            <Button tone="quiet" className="self-center" onClick={() => void ask(note({ type: 'serial-unreadable' }))}>
               No serial number that can be read
             </Button>
           )
@@ -227,7 +227,7 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
           state.ageNotKnown ? (
             <p className="self-center text-sm text-soft">Nobody can say how old it is: it is not asked again.</p>
           ) : (
-            <Button tone="quiet" className="self-end" onClick={() => void ask(note({ type: 'age-not-known' }))}>
+            <Button tone="quiet" className="self-center" onClick={() => void ask(note({ type: 'age-not-known' }))}>
               Nobody can say how old it is
             </Button>
           )

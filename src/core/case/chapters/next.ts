@@ -209,11 +209,16 @@ function onRung(rung: Rung, facts: NextFacts): DoNext {
   }
 }
 
+/** Once a cause counts as found, a check that saves less than so many minutes of labour is left. */
+const MINUTES_LEFT = 5;
+
 /** Check on while a check is cheaper than mending on what is known; then settle on what is best mended first. */
 function toFind({ steps, lead, probabilityOf, settings }: NextFacts): DoNext {
   const [best] = steps;
   const certain = (lead?.probability ?? 0) >= settings.enoughCertainty;
-  if (best && (best.kind === 'escalate' || (best.kind === 'check' && !certain))) {
+  const saves = best ? best.withoutChecks - best.expectedCost : 0;
+  const isLeft = certain && saves < (toMajor(settings.labourPerHour) * MINUTES_LEFT) / 60;
+  if (best && (best.kind === 'escalate' || (best.kind === 'check' && !isLeft))) {
     const { kind, id, expectedCost, withoutChecks, minutes, accessMinutes } = best;
     return { kind: 'step', step: { kind, id, expectedCost, withoutChecks, minutes, accessMinutes } };
   }
