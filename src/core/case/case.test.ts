@@ -152,16 +152,13 @@ describe('assessing a ticket', () => {
     const soon = { ...settings, enoughCertainty: 0.5 };
     const fewMinutes = (toMajor(soon.labourPerHour) * 5) / 60;
     let [checked, settled] = [0, 0];
-    for (const [, events] of live.filter(([number]) => number % 2 === 1)) {
+    const world = { catalogue, settings: soon, learned: nothingLearned() };
+    for (const [, events] of live) {
       const desk = createDesk();
       for (let length = 1; length <= events.length; length += 1) {
-        const result = compose(
-          desk.run,
-          { catalogue, settings: soon, learned: nothingLearned() },
-          applyEvents(events.slice(0, length)),
-          NOW,
-        );
-        if (result.kind === 'unread' || result.next.rung !== 'find-cause') continue;
+        const state = applyEvents(events.slice(0, length));
+        if (!state.plate || summarise(state).rung !== 'find-cause') continue;
+        const result = weighed(compose(desk.run, world, state, NOW));
         const { doNext } = result.next;
         const [best] = result.steps;
         const isFound = (result.causes.lead?.probability ?? 0) >= 0.5;
