@@ -27,6 +27,7 @@ const FELL_AWAY: Record<TicketEventOf<'part-order-cancelled'>['why'], string> = 
   short: 'it does not come after all',
 };
 export const READY_WORDS: Record<TicketEventOf<'readied'>['item'], string> = {
+  parts: 'the parts that have no number',
   tools: 'the tools',
   sundries: 'clamps, ties, gasket and sealant',
   place: 'place and time enough for all of it',

@@ -1,7 +1,17 @@
 import type { Age, Assessment } from '@/core/case';
 import type { Rung, Waiting } from '@/core/ticket';
 import { fromMajor, type Instant, type LocalDate } from '@/core/units';
-import { formatDate, formatMinutes, formatMoment, formatMoney, formatPercent, formatYears, plural } from './format';
+import {
+  capital,
+  formatDate,
+  formatMinutes,
+  formatMoment,
+  formatMoney,
+  formatPercent,
+  formatYears,
+  listOf,
+  plural,
+} from './format';
 import { wayWords } from './quote';
 import { compareWords } from './numbers';
 import { shakenWords } from './refusals';
@@ -155,6 +165,11 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
       return say(
         'Check the parcel in',
         next.dueOn ? `Parts are due ${formatDate(next.dueOn, at.today)}.` : 'The supplier gave no date.',
+      );
+    case 'get-parts':
+      return say(
+        `Get the ${plural(next.parts.length, 'part')} that ${next.parts.length === 1 ? 'has' : 'have'} no number`,
+        `${capital(listOf(next.parts))}. The letter to a supplier is at the Part station; tick it here when all are in the shop.`,
       );
     case 'work':
       return say(next.title, 'The next step of the work sheet.', next.minutes);

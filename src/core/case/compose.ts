@@ -184,7 +184,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
         rootProofId,
         round,
         accepted,
-        partsHere: needsOf(state).every(({ supply }) => supply.missing === 0 && supply.coming === 0),
+        orderedHere: needsOf(state).every(({ supply }) => supply.missing === 0 && supply.coming === 0),
         curing: (cureOf(round)?.waitUntil ?? now) > now,
         liveBarred: barred.some((bar) => bar.kind === 'live'),
         readings: state.readings,

@@ -4,10 +4,19 @@ import { knowledgeFiles } from '../../../tests/support/demo';
 import { layeredCatalogue } from '../catalogue';
 import { readPackage } from '../package';
 import { nothingLearned } from '../learn';
-import { applyEvents, note, type TicketEventData, type TicketState } from '../ticket';
+import {
+  answerOffer,
+  applyEvents,
+  atBench,
+  chooseParts,
+  note,
+  offer,
+  type TicketEventData,
+  type TicketState,
+} from '../ticket';
 import { asId, defined, money, sum, toMajor } from '../units';
 import { pricedAround } from './chapters/paths';
-import { compose, createDesk, fromScratch } from '.';
+import { compose, createDesk, fromScratch, offerOf } from '.';
 
 describe('a machine that no catalogue lists', () => {
   const shown = (...more: TicketEventData[]): TicketState =>
@@ -81,6 +90,27 @@ describe('a machine that no catalogue lists', () => {
     const told = assessed(shown({ type: 'age-guessed', years: 8 }), { catalogue: empty }).age;
     expect(told).toEqual({ years: 8, from: 6, to: 10, source: 'owner', serial: null });
   });
+  it('has its parts here when a person says so, where they have no number', () => {
+    const bearings: TicketEventData = { ...settled, causeId: asId('bearings'), name: 'Bearings' } as TicketEventData;
+    const world = { catalogue: empty };
+    let events = add(eventsOf(201).slice(0, 1), note({ type: 'plate-not-listed', text: 'KX 9100 W' }));
+    for (const [questionId, answerId] of [
+      ['loading', 'front'],
+      ['drive', 'belt'],
+    ] as const)
+      events = add(events, note({ type: 'kind-judged', questionId, answerId }));
+    events = add(events, bearings);
+    events = add(events, chooseParts(asId('bearings'), []), note({ type: 'age-not-known' }));
+    events = add(events, offer(defined(offerOf(assessed(applyEvents(events), world)), 'an offer')));
+    events = add(events, answerOffer('yes', 'best-fit'));
+    const waits = assessed(applyEvents(events), world);
+    expect(waits.next).toMatchObject({ rung: 'work', station: 'bench', doNext: { kind: 'get-parts' } });
+    expect(waits.bench?.ready).toMatchObject({ partsHere: false, unnamed: expect.arrayContaining(['shaft seal']) });
+    const here = assessed(applyEvents(add(events, atBench({ type: 'readied', item: 'parts', ok: true }))), world);
+    expect(here.next.doNext.kind).toBe('work');
+    expect(here.bench?.ready.partsHere).toBe(true);
+  });
+
   it('has a range of prices though its cause is all but sure: nobody has named those of its parts', () => {
     const { range, offer } = assessed(shown(finding('roars'), finding('rust-run'), finding('drum-play')), {
       catalogue: empty,

@@ -65,8 +65,8 @@ export const requirementSchema = z.object({
 });
 export type Requirement = z.infer<typeof requirementSchema>;
 
-/** What a person looks at before the first step. */
-export const READY_ITEMS = ['tools', 'sundries', 'place'] as const;
+/** What a person looks at before the first step; the parts only where they have no number by which anything could tell that they came. */
+export const READY_ITEMS = ['parts', 'tools', 'sundries', 'place'] as const;
 
 /** By what means a customer answers. */
 export const ANSWER_MEANS = ['phone', 'counter', 'message', 'signed'] as const;

@@ -22,6 +22,7 @@ export {
   isBegun,
   newRound,
   tookApart,
+  unnamedParts,
   type Offered,
   type Round,
   type Tick,

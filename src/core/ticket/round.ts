@@ -127,6 +127,12 @@ export const tookApart = (ticks: readonly Tick[]): Tick[] =>
 export const acceptedOption = ({ offer, answer }: Round): OfferedOption | null =>
   (answer?.answer === 'yes' ? offer?.options.find((option) => option.id === answer.optionId) : undefined) ?? null;
 
+/** The parts of what the customer said yes to that have no number: nothing tells that they are here but a person. */
+export const unnamedParts = (round: Round): string[] =>
+  (acceptedOption(round)?.lines ?? []).flatMap(({ kind, partNumber, description }) =>
+    kind === 'part' && partNumber === null ? [description] : [],
+  );
+
 /** The way in which the cause of this round is mended: that of the option that was accepted, else the one decided on; null: its own. */
 export const fixIdOf = (round: Round): string | null => acceptedOption(round)?.fixId ?? round.cause?.fixId ?? null;
 

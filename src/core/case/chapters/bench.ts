@@ -11,7 +11,7 @@ import {
 import { wayBy, type Catalogue, type Cause, type Platform, type Role } from '../../catalogue';
 import { inWorkingOrder, planWork, type OrderedPlan, type WorkPlan } from '../../labour';
 import { labourAmounts, labourLine } from '../../quote';
-import type { OfferedOption, Round, TicketState } from '../../ticket';
+import { unnamedParts, type OfferedOption, type Round, type TicketState } from '../../ticket';
 import { keyBy, subtractMoney, sum, unique, type CauseId, type Instant, type Money, type RoleId } from '../../units';
 import type { Chapter } from '../chapter';
 import type { Settings } from '../settings';
@@ -27,7 +27,8 @@ export type BenchShown = {
   /** Hands-on minutes by the list, without what was learned. */
   listMinutes: number;
   /** Whether every part is here, and the customer's yes. */
-  ready: Beforehand;
+  /** `orderedHere`: of the parts, those that have a number; `unnamed`: the others. */
+  ready: Beforehand & { orderedHere: boolean; unnamed: string[] };
   beyond: Beyond | null;
 };
 
@@ -95,8 +96,8 @@ export const benchChapter: Chapter<
     rootProofId: string | null;
     round: Round;
     accepted: OfferedOption | null;
-    /** Whether all parts that were decided on are here. */
-    partsHere: boolean;
+    /** Whether all parts that were decided on by number are here. */
+    orderedHere: boolean;
     /** A joint of this round cures at this moment. */
     curing: boolean;
     liveBarred: boolean;
@@ -109,7 +110,7 @@ export const benchChapter: Chapter<
 > = {
   name: 'bench',
   byContent: ['causeIds', 'round', 'accepted', 'readings', 'pieces', 'photographs', 'settings'],
-  answer: ({ lore, roles, platform, causeIds, fixId, rescues, rootProofId, round, accepted, partsHere, ...rest }) => {
+  answer: ({ lore, roles, platform, causeIds, fixId, rescues, rootProofId, round, accepted, orderedHere, ...rest }) => {
     const { curing, liveBarred, readings, pieces, photographs, settings } = rest;
     const { knowledge, timeFactor, times } = lore;
     const { handling, joints } = knowledge;
@@ -129,7 +130,9 @@ export const benchChapter: Chapter<
     const due = dueIds
       ? proofsInOrder(knowledge.proofs.filter(({ id }) => dueIds.includes(id)))
       : proofsFor(knowledge.proofs, disturbed, causeIds[0] ?? null, rootProofId);
-    const ready = { partsHere, yes: accepted !== null, curing };
+    const unnamed = unnamedParts(round);
+    const unnamedHere = unnamed.length === 0 || round.readied.includes('parts');
+    const ready = { partsHere: orderedHere && unnamedHere, orderedHere, unnamed, yes: accepted !== null, curing };
     const usedUp = new Set(knowledge.operations.flatMap(({ consumables }) => consumables.map(({ id }) => id)));
     const used = new Set(round.parts.flatMap(({ donor, roleId }) => (donor ? [roleId] : [])));
     const parts = roles

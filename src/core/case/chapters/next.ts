@@ -93,6 +93,8 @@ export type DoNext =
     }
   | { kind: 'order'; count: number }
   | { kind: 'await-parts'; dueOn: LocalDate | null }
+  /** The customer said yes to parts of which nobody knows a number. */
+  | { kind: 'get-parts'; parts: readonly string[] }
   | { kind: 'work'; step: Step; title: string; minutes: number }
   | { kind: 'wait-cure'; until: Instant }
   | { kind: 'finish-bench' }
@@ -191,6 +193,10 @@ function onRung(rung: Rung, facts: NextFacts): DoNext {
     case 'wait-cure':
       return { kind: 'wait-cure', until: cureOf(round)?.waitUntil ?? facts.now };
     case 'work': {
+      const unnamed = bench?.ready.unnamed ?? [];
+      // Where the part itself has a number, what goes with it is looked for on the way.
+      const lacks = unnamed.length > 0 && round.parts.length === 0 && !round.readied.includes('parts');
+      if (lacks && round.ticks.length <= round.leftOpen.length) return { kind: 'get-parts', parts: unnamed };
       const step = bench?.sheet.sections.flatMap((section) => section.steps).find((entry) => entry.tickedAt === null);
       return step
         ? { kind: 'work', step: step.step, title: step.title, minutes: step.minutes }
