@@ -9,7 +9,6 @@ import {
   formatMoney,
   formatPercent,
   formatYears,
-  listOf,
   plural,
 } from './format';
 import { wayWords } from './quote';
@@ -169,7 +168,7 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
     case 'get-parts':
       return say(
         `Get the ${plural(next.parts.length, 'part')} that ${next.parts.length === 1 ? 'has' : 'have'} no number`,
-        `${capital(listOf(next.parts))}. The letter to a supplier is at the Part station; tick it here when all are in the shop.`,
+        `${capital(next.parts.join('; '))}. The letter to a supplier is at the Part station; tick it here when all are in the shop.`,
       );
     case 'work':
       return say(next.title, 'The next step of the work sheet.', next.minutes);

@@ -1,6 +1,6 @@
 import { atBench, READY_ITEMS } from '@/core/ticket';
 import { Mark } from '@/ui';
-import { listOf, READY_WORDS } from '@/words';
+import { READY_WORDS } from '@/words';
 import { DO_NEXT } from '../shared/StationProps';
 import { Tick } from './Tick';
 import type { BenchProps, Shown } from './BenchProps';
@@ -38,7 +38,7 @@ export function Beforehand({ state, bench, next, ask }: BenchProps & { bench: Sh
                 rest={item === 'parts' && next.doNext.kind === 'get-parts' ? DO_NEXT : {}}
               >
                 Here: {READY_WORDS[item]}
-                {item === 'parts' ? `: ${listOf(ready.unnamed)}` : ''}
+                {item === 'parts' ? `: ${ready.unnamed.join('; ')}` : ''}
                 {item === 'tools' && plan.lacking.length ? `; not in your shop: ${plan.lacking.join(', ')}` : ''}
               </Tick>
             </li>
