@@ -55,6 +55,7 @@ export const RUNG_WORDS: Record<Rung, string> = {
   order: 'order the parts',
   'take-part': 'take the part out of the donor',
   'fetch-part': 'fetch the part from the shelf',
+  'get-parts': 'get the parts',
   'await-parts': 'check the parcel in',
   work: 'work on it',
   'wait-cure': 'let it cure',

@@ -483,6 +483,7 @@ async function onTheLadder(shop: Shop, at: number, yes: boolean): Promise<Comman
         { do: 'send', order, lost: false },
         { do: 'receive', order, wrong: false, part: !yes },
       ]);
+    case 'get-parts':
     case 'work':
       return [
         { do: 'tick', ticket: at, step: 0, cures: false },

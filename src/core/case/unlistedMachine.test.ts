@@ -104,7 +104,7 @@ describe('a machine that no catalogue lists', () => {
     events = add(events, offer(defined(offerOf(assessed(applyEvents(events), world)), 'an offer')));
     events = add(events, answerOffer('yes', 'best-fit'));
     const waits = assessed(applyEvents(events), world);
-    expect(waits.next).toMatchObject({ rung: 'work', station: 'bench', doNext: { kind: 'get-parts' } });
+    expect(waits.next).toMatchObject({ rung: 'get-parts', station: 'bench', doNext: { kind: 'get-parts' } });
     expect(waits.bench?.ready).toMatchObject({ partsHere: false, unnamed: expect.arrayContaining(['shaft seal']) });
     const here = assessed(applyEvents(add(events, atBench({ type: 'readied', item: 'parts', ok: true }))), world);
     expect(here.next.doNext.kind).toBe('work');

@@ -26,6 +26,7 @@ const MINUTES: Partial<Record<Rung, number>> = {
   order: 5,
   'take-part': 30,
   'fetch-part': 2,
+  'get-parts': 10,
   prove: 25,
   'tell-ready': 3,
   'hand-over': 10,

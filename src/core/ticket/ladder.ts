@@ -1,6 +1,6 @@
 import type { Instant, LocalDate } from '../units';
 import { isTold } from './evidence';
-import { cureOf } from './round';
+import { cureOf, unnamedParts, type Round } from './round';
 import { isReserved } from './deliveries';
 import { awaited, standing, toBuy, unordered } from './standing';
 import type { TicketState } from './state';
@@ -20,6 +20,7 @@ export type Rung =
   | 'take-part'
   | 'fetch-part'
   | 'await-parts'
+  | 'get-parts'
   | 'work'
   | 'wait-cure'
   | 'prove'
@@ -49,8 +50,16 @@ export function rungOf(state: TicketState): Rung {
   if (round.answer?.answer !== 'yes') return 'ring-customer';
   if (unordered(state).length > 0) return toBuy(state).length > 0 ? 'order' : 'take-part';
   if (awaited(state).length > 0) return isFetched(state) ? 'fetch-part' : 'await-parts';
+  if (lacksAllNumbers(round)) return 'get-parts';
   return cureOf(round) ? 'wait-cure' : 'work';
 }
+
+/** The customer said yes to parts none of which has a number, nobody has said that they are here, and the work has not begun. */
+const lacksAllNumbers = (round: Round): boolean =>
+  unnamedParts(round).length > 0 &&
+  round.parts.length === 0 &&
+  !round.readied.includes('parts') &&
+  round.ticks.length <= round.leftOpen.length;
 
 /** All that is still to come lies on the shelf, kept for this ticket. */
 const isFetched = (state: TicketState): boolean =>

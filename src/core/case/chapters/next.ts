@@ -10,6 +10,7 @@ import {
   rungNow,
   rungOf,
   standing,
+  unnamedParts,
   unordered,
   waitsFor,
   waitsNow,
@@ -57,6 +58,7 @@ const STATION_OF: Record<Rung, Station | 'done'> = {
   'take-part': 'order',
   'fetch-part': 'order',
   'await-parts': 'order',
+  'get-parts': 'bench',
   work: 'bench',
   'wait-cure': 'bench',
   prove: 'proof',
@@ -68,7 +70,12 @@ const STATION_OF: Record<Rung, Station | 'done'> = {
 
 /** The rung with what the assessment knows of it. The kind is that of the rung, or says more exactly what to do on it. */
 export type DoNext =
-  | { kind: Exclude<Rung, 'find-cause' | 'order' | 'await-parts' | 'work' | 'wait-cure' | 'prove' | 'close'> }
+  | {
+      kind: Exclude<
+        Rung,
+        'find-cause' | 'order' | 'await-parts' | 'get-parts' | 'work' | 'wait-cure' | 'prove' | 'close'
+      >;
+    }
   | {
       kind: 'step';
       step: Pick<NextStep, 'kind' | 'id' | 'expectedCost' | 'withoutChecks' | 'minutes' | 'accessMinutes'>;
@@ -190,13 +197,11 @@ function onRung(rung: Rung, facts: NextFacts): DoNext {
       const waiting = waitsFor(state);
       return { kind: 'await-parts', dueOn: waiting.for === 'parts' ? waiting.dueOn : null };
     }
+    case 'get-parts':
+      return { kind: 'get-parts', parts: unnamedParts(round) };
     case 'wait-cure':
       return { kind: 'wait-cure', until: cureOf(round)?.waitUntil ?? facts.now };
     case 'work': {
-      const unnamed = bench?.ready.unnamed ?? [];
-      // Where the part itself has a number, what goes with it is looked for on the way.
-      const lacks = unnamed.length > 0 && round.parts.length === 0 && !round.readied.includes('parts');
-      if (lacks && round.ticks.length <= round.leftOpen.length) return { kind: 'get-parts', parts: unnamed };
       const step = bench?.sheet.sections.flatMap((section) => section.steps).find((entry) => entry.tickedAt === null);
       return step
         ? { kind: 'work', step: step.step, title: step.title, minutes: step.minutes }
