@@ -165,6 +165,13 @@ test('from the first start to a quote with repair against replace takes at most 
   await expect(worth).toContainText('What does the customer say?');
   expect(hand.inputs).toBeLessThanOrEqual(25);
   console.log(`inputs from the first start to a quote: ${hand.inputs}`);
+  // Its part has no number: only a person can say that it is here.
+  await worth.getByRole('button', { name: /^Yes/ }).first().click();
+  await doNext(page, /Get the .*no number/);
+  await expect(page.getByRole('checkbox', { name: /^Here: the parts that have no number: drain pump/ })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(doing(page)).toContainText(/unplug/i);
+  await expect(page.getByRole('checkbox', { name: /^Here: the parts/ })).toBeChecked();
 });
 
 test('a machine that nobody lists, to its hand-over: a typed part, ordered by e-mail, checked in, proved; and the next one is known', async ({
