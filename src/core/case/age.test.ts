@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { catalogue, eventsOf } from '../../../tests/support/demoCases';
 import { applyEvents } from '../ticket';
-import { asDay, defined } from '../units';
+import { asDay, defined, sum } from '../units';
 import { ageChapter } from './chapters/machine';
+import { agesOf } from './chapters/worth';
 
 const { plate, serial } = applyEvents(eventsOf(206));
 const model = defined(
@@ -27,6 +28,21 @@ describe('how old a machine is', () => {
     expect(ageOf({ guessedYears: 25 })).toEqual(known);
     const receipt = ageOf({ boughtOn: asDay('2020-11-24'), guessedYears: 25 });
     expect(receipt).toMatchObject({ source: 'receipt', years: expect.closeTo(6, 1) });
+  });
+
+  it('is three ages for what owning comes to where nobody knows it well, also of a model that was made for long', () => {
+    const production = ageOf({
+      serial: null,
+      model: { ...model, producedFrom: asDay('2005-01-01'), producedTo: undefined },
+    });
+    expect(production.source).toBe('production');
+    const ages = agesOf(production, true);
+    expect(ages.map(({ years }) => years)).toEqual([production.from, production.years, production.to]);
+    expect(sum(ages.map(({ probability }) => probability))).toBe(1);
+    expect(agesOf(ageOf({}), true)).toEqual([]);
+    // The same two years of doubt count where nobody lists the machine.
+    const near = { ...production, from: 8, years: 9, to: 10 };
+    expect([agesOf(near, true).length, agesOf(near, false).length]).toEqual([0, 3]);
   });
 
   it('is what the owner says, with doubt, where the serial tells nothing', () => {

@@ -55,9 +55,6 @@ export function KindOfMachine({ ask, state, machine, isNext }: Props) {
             .join(' · ')}
           {designs.length > 3 ? `, and ${designs.length - 3} more` : ''}
         </Why>
-        {designs.length > 3 ? (
-          <span className="inline-block text-soft">&nbsp;and {designs.length - 3} more</span>
-        ) : null}
       </p>
       {designs.length > 0 ? (
         <div className="grid gap-2.5 sm:grid-cols-2">

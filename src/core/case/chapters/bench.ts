@@ -26,8 +26,7 @@ export type BenchShown = {
   proofs: DueProof[];
   /** Hands-on minutes by the list, without what was learned. */
   listMinutes: number;
-  /** Whether every part is here, and the customer's yes. */
-  /** `orderedHere`: of the parts, those that have a number; `unnamed`: the others. */
+  /** Whether every part is here, and the customer's yes. `orderedHere`: of the parts, those that have a number; `unnamed`: the others. */
   ready: Beforehand & { orderedHere: boolean; unnamed: string[] };
   beyond: Beyond | null;
 };
