@@ -159,7 +159,12 @@ function Proof({ due, isNext, ...props }: ProofProps & { due: DueProof; isNext: 
           <strong>{proof.title}</strong> <span className="text-sm text-soft">{formatMinutes(proof.minutes)}</span>
           <span className="block text-[15px] text-soft">{proof.how}</span>
           {proof.id === 'root-cause' && why?.told ? (
-            <span className="block text-[15px]">Why it failed: {why.told.name.toLowerCase()}</span>
+            <span className="block text-[15px]">
+              {why.signId === undefined
+                ? 'Why it failed, most likely; nobody looked at the dead part: '
+                : 'Why it failed: '}
+              {why.told.name.toLowerCase()}
+            </span>
           ) : null}
           {proof.id === 'faults-cleared' && lore.service?.clearFaults ? (
             <span className="block text-[15px]">{lore.service.clearFaults}</span>
