@@ -1,8 +1,11 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import { makeDenseMarket, makeMarket } from '../../../scripts/bench/order';
+import { makeDenseMarket, makeKitMarket, makeMarket } from '../../../scripts/bench/order';
 import { seededRandom } from '../units';
 import { createHighsSolver, evaluate, planCost, planOrder, type MilpSolver, type OrderProblem } from '.';
-import { lookAtSets, pairPlans } from './plan/pairPlans';
+import { Basket } from './plan/basket';
+import { marketOf } from './plan/market';
+import { searchSets } from './plan/orderTree';
+import { pairPlans } from './plan/pairPlans';
 
 let solver: MilpSolver;
 beforeAll(async () => {
@@ -56,14 +59,14 @@ describe('sets of suppliers and modes', () => {
       const problem = apart(seed, seed % 3 === 0);
       const exact = await planOrder(problem, solver, { budgetMs: 20_000, clock });
       expect(exact.provenGap).toBe(0);
-      const [best] = pairPlans(problem, { clock: byLooks(), deadline: 200, most: 5 });
+      const [best] = pairPlans(problem, null, { clock: byLooks(), deadline: 2000, most: 5 });
       expect(best?.plan && planCost(best.plan)).toBe(planCost(exact));
     }
   });
 
-  it('have plans that can be carried out, from their own suppliers and modes alone, and a look makes none worse', () => {
+  it('have plans that can be carried out, from their own suppliers and modes alone, and a search makes none worse', () => {
     for (const problem of [makeMarket(30, 6, 5), makeDenseMarket(30, 6, 6)]) {
-      const sets = pairPlans(problem, { clock, deadline: clock() + 200, most: 6 });
+      const sets = pairPlans(problem, null, { clock, deadline: clock() + 200, most: 6 });
       expect(sets.length).toBeGreaterThan(0);
       for (const { opens, plan } of sets) {
         if (!plan) continue;
@@ -74,8 +77,63 @@ describe('sets of suppliers and modes', () => {
           expect(opens.has(`${problem.offers[offer]?.supplier} ${mode}`)).toBe(true);
       }
       const [start = null] = sets.flatMap(({ plan }) => (plan ? [plan] : []));
-      const looked = lookAtSets(start, sets, { problem, solver, clock, deadline: clock() + 2000, lookShare: 0.5 });
-      expect(looked && start ? planCost(looked) : Infinity).toBeLessThanOrEqual(start ? planCost(start) : 0);
+      const opens = sets.map((set) => set.opens);
+      const search = { problem, solver, clock, deadline: clock() + 2000, seen: new Set<string>() };
+      const searched = searchSets(start, opens, search);
+      expect(searched && start ? planCost(searched) : Infinity).toBeLessThanOrEqual(start ? planCost(start) : 0);
+    }
+  });
+});
+
+describe('a basket', () => {
+  const all = (problem: OrderProblem) => marketOf(problem).pairs.map((_, index) => index);
+  const filled = (problem: OrderProblem) => {
+    const basket = new Basket(problem, marketOf(problem));
+    return { cost: basket.fill(all(problem)), plan: basket.plan() };
+  };
+  /** Two jobs that each want one seal: by the piece, or two in a pack. */
+  const seals = (pieces: number, packs: number): OrderProblem => ({
+    oneMode: false,
+    jobs: [
+      { needBy: 5, latePerDay: 100 },
+      { needBy: 5, latePerDay: 100 },
+    ],
+    requirements: [0, 1].map((job) => ({ job, quantity: 1, alternatives: [{ part: 0, adaptation: 0 }] })),
+    suppliers: [{ minimumOrder: 0, modes: [{ fee: 500, freeOver: null, transit: 2 }] }],
+    offers: [
+      { supplier: 0, price: 800, contents: [{ part: 0, quantity: 1 }], stock: pieces, handling: 0 },
+      { supplier: 0, price: 1100, contents: [{ part: 0, quantity: 2 }], stock: packs, handling: 0 },
+    ],
+  });
+
+  it('shares a pack between jobs where that costs less than each its own piece', () => {
+    const { cost, plan } = filled(seals(9, 9));
+    expect(cost).toBe(1100 + 500);
+    expect(plan?.buys).toEqual([{ offer: 1, mode: 0, packs: 1 }]);
+    expect(filled(seals(9, 0)).cost).toBe(2 * 800 + 500);
+    expect(filled(seals(1, 0)).cost).toBe(Infinity);
+  });
+
+  it('costs what the judge says of its plan, filled up at most by what one pack overshoots', () => {
+    for (let seed = 1; seed <= 20; seed += 1)
+      for (const problem of [makeMarket(20, 5, seed), makeDenseMarket(20, 5, seed), makeKitMarket(20, 5, seed)]) {
+        const { cost, plan } = filled(problem);
+        if (!plan) continue;
+        const { faults, totals } = evaluate(problem, plan.buys, plan.gives);
+        expect(faults).toEqual([]);
+        const dearest = Math.max(...problem.offers.map(({ price }) => price));
+        expect(planCost(totals)).toBeGreaterThanOrEqual(cost - 0.5);
+        expect(planCost(totals)).toBeLessThanOrEqual(cost + dearest * problem.suppliers.length);
+      }
+  });
+
+  it('is never cheaper than the best plan', async () => {
+    for (let seed = 31; seed <= 36; seed += 1) {
+      const problem = makeDenseMarket(6, 3, seed);
+      const best = await planOrder(problem, solver, { budgetMs: 10_000, clock });
+      const { plan } = filled(problem);
+      expect(best.provenGap).toBe(0);
+      if (plan) expect(planCost(plan)).toBeGreaterThanOrEqual(planCost(best));
     }
   });
 });

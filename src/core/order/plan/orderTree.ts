@@ -1,19 +1,18 @@
 import { formulate, planIn } from './formulate';
 import type { HeuristicPlan } from './heuristic';
 import { pairName, planCost, type OrderProblem } from './problem';
-import { countUsed, rankedWays, within, type Relaxation } from './relaxation';
+import { countUsed, rankedWays, relaxationOf, within, type Relaxation } from './relaxation';
 import type { MilpSolver, Relaxed } from './solver';
 
 /** Of one look at a leaf; less is too little for one. */
 const LOOK_MS = 400;
 const LEAST_MS = 30;
-/** Ways that are open at a leaf: times those that its relaxation uses, at first and then, and no dearer than this share of how far the best plan is above the bound. */
-const CORES = [1.5, 2.5];
-const NEAR = 0.5;
-/** What comes out so much dearer than the best plan at first is not looked at again. */
-const FAR = 1.02;
+/** Ways that are open at a leaf, of those that a better plan can have there: up to so many times those that its relaxation uses. */
+const CORE = 3;
 /** After so many leaves that gave nothing better the tree is left. */
 const MOST_IN_VAIN = 4;
+/** Within a set there is less to find. */
+const MOST_IN_VAIN_OF_SET = 2;
 /** Ways that the relaxation uses: up to so many. */
 const MOST_USED = 250;
 /** Less than this of an order is none, and of a whole one it is one. */
@@ -28,6 +27,10 @@ export type SearchOrders = {
   clock: () => number;
   deadline: number;
   relaxation: Relaxation;
+  /** Leaves that were looked at, by name; shared by several searches. */
+  seen?: Set<string>;
+  /** After so many leaves that gave nothing better the tree is left. */
+  mostInVain?: number;
 };
 
 /** Whether the tree is the way: the programmes at its leaves are short enough. Where they are not, few orders are open anyway, and looks around a plan see more. */
@@ -54,7 +57,7 @@ const nearestWhole = (amounts: readonly Amount[]): Amount | undefined =>
  */
 export function searchOrders(
   start: HeuristicPlan | null,
-  { problem, solver, clock, deadline, relaxation }: SearchOrders,
+  { problem, solver, clock, deadline, relaxation, seen = new Set(), mostInVain = MOST_IN_VAIN }: SearchOrders,
 ): { plan: HeuristicPlan | null; bound: number } {
   const { lp, programme, root } = relaxation;
   let best = start;
@@ -63,7 +66,6 @@ export function searchOrders(
   /** Of what was left without being searched whole. */
   let left = Infinity;
   let inVain = 0;
-  const seen = new Set<string>();
   let held: Node['held'] = new Map();
   const hold = (to: Node['held']) => {
     for (const column of [...programme.orders.values(), ...programme.fees.values()])
@@ -101,35 +103,19 @@ export function searchOrders(
       return;
     }
   };
-  /** From what the relaxation uses there and nothing else, then with more. */
   const lookAt = (relaxed: Relaxed, placed: ReadonlySet<string>, waived: ReadonlySet<string>): void => {
+    if (clock() + LEAST_MS > deadline) return;
     const opens = (supplier: number, mode: number) => placed.has(pairName(supplier, mode));
-    const room = NEAR * (cost() - root.cost);
     const ways = rankedWays(programme, relaxed).filter(
-      ({ rank, offer, mode }) => rank <= room && opens(problem.offers[offer]?.supplier ?? -1, mode),
+      ({ rank, offer, mode }) => rank < cost() - relaxed.cost && opens(problem.offers[offer]?.supplier ?? -1, mode),
     );
-    const used = countUsed(ways);
-    let plan: HeuristicPlan | null = null;
-    for (const core of CORES) {
-      if (clock() + LEAST_MS > deadline) return;
-      const formulation = formulate(problem, {
-        opens,
-        placed,
-        waived,
-        ...within(ways.slice(0, Math.round(core * used)), plan),
-        keep: plan?.buys ?? [],
-      });
-      const found = solver.solve(formulation.model, {
-        budgetMs: Math.min(LOOK_MS, deadline - clock()),
-        start: plan ? formulation.write(plan.buys, plan.gives) : undefined,
-      });
-      plan = planIn(problem, formulation, found) ?? plan;
-      if (!plan) continue;
-      if (planCost(plan) < cost()) best = plan;
-      else if (planCost(plan) > cost() * FAR) return;
-    }
+    const core = within(ways.slice(0, CORE * countUsed(ways)), null);
+    const formulation = formulate(problem, { opens, placed, waived, ...core });
+    const found = solver.solve(formulation.model, { budgetMs: Math.min(LOOK_MS, deadline - clock()) });
+    const plan = planIn(problem, formulation, found);
+    if (plan && planCost(plan) < cost()) best = plan;
   };
-  while (clock() < deadline && inVain < MOST_IN_VAIN) {
+  while (clock() < deadline && inVain < mostInVain) {
     open.sort((a, b) => b.bound - a.bound);
     const node = open.pop();
     if (!node) break;
@@ -142,4 +128,38 @@ export function searchOrders(
   hold(new Map());
   const bound = Math.min(cost(), left, ...open.map((node) => node.bound));
   return { plan: best, bound: Math.max(root.cost, bound) };
+}
+
+type SearchSets = Omit<SearchOrders, 'relaxation' | 'mostInVain' | 'seen'> & { seen: Set<string> };
+
+/**
+ * A plan as good as the one given, or better: of each set of pairs, by their names, the tree over the orders within it. A set whose relaxation costs what that of another does has the same in it,
+ * and more that is not used. Where trees are not the way, none is searched.
+ */
+export function searchSets(
+  start: HeuristicPlan | null,
+  sets: readonly ReadonlySet<string>[],
+  { problem, solver, clock, deadline, seen }: SearchSets,
+): HeuristicPlan | null {
+  let best = start;
+  const bounds = new Set<number>();
+  for (const set of sets) {
+    if (clock() + LEAST_MS > deadline) break;
+    const relaxation = relaxationOf(problem, solver, deadline - clock(), {
+      opens: (supplier, mode) => set.has(pairName(supplier, mode)),
+      keep: best?.buys ?? [],
+    });
+    if (!relaxation) break;
+    try {
+      if (!isTreeWorthIt(relaxation)) break;
+      const bound = Math.round(relaxation.bound);
+      if (bounds.has(bound) || (best && bound >= planCost(best) - 1)) continue;
+      bounds.add(bound);
+      const search = { problem, solver, clock, deadline, relaxation, seen, mostInVain: MOST_IN_VAIN_OF_SET };
+      best = searchOrders(best, search).plan;
+    } finally {
+      relaxation.lp.close();
+    }
+  }
+  return best;
 }

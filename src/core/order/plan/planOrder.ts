@@ -3,25 +3,22 @@ import { formulate, planIn } from './formulate';
 import { heuristicPlan, type HeuristicPlan } from './heuristic';
 import { improve } from './improve';
 import { InfeasibleOrder, offersWith, planCost, type OrderPlan, type OrderProblem, type Totals } from './problem';
-import { isTreeWorthIt, searchOrders } from './orderTree';
+import { isTreeWorthIt, searchOrders, searchSets } from './orderTree';
 import { relaxationOf, type Relaxation } from './relaxation';
-import { lookAtSets, pairPlans } from './pairPlans';
+import { pairPlans } from './pairPlans';
 import type { MilpResult, MilpSolver } from './solver';
 
 /** Ways to give a unit to a requirement: up to so many the whole programme is solved at once; beyond the largest number not even its relaxation is solved in time. */
 const SMALL_COLUMNS = 250;
 const LARGE_COLUMNS = 6000;
 /** Share of the budget for the heuristic; it seldom needs it. */
-const HEURISTIC_SHARE = 0.06;
-/** Shares of the time that is left at each step: annealing, the relaxation, the tree over orders; the rest is for looking around the best plan. */
-const COOLED_SHARE = 0.04;
+const HEURISTIC_SHARE = 0.03;
+/** So many sets of suppliers and modes are looked at; shares of the time that is left, for reckoning and for searching them. */
+const SETS = { most: 30, reckoned: 0.15, searched: 0.4 };
+/** Shares of the time that is left at each step: the relaxation, the tree over orders, or where there is no relaxation annealing; the rest is for looking around the best plan. */
 const RELAXED_SHARE = 0.6;
 const TREE_SHARE = 0.6;
-/**
- * Where there is no relaxation: sets of suppliers and modes are reckoned and looked at, the first of them for so much of that time; then it is annealed or looked around, and what is left is for the
- * whole programme.
- */
-const SETS = { most: 30, reckoned: 0.12, looked: 0.85, first: 1, then: 0.5 };
+const COOLED_SHARE = 0.25;
 
 const columnsOf = (problem: OrderProblem): number =>
   problem.requirements.reduce(
@@ -55,8 +52,8 @@ function hopeless(problem: OrderProblem): number[] {
 }
 
 /**
- * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. Small problems are solved whole. Otherwise the relaxation says which ways a better plan can have at all and
- * which it has likely; a tree over the orders and a large-neighbourhood search make plans of them. Where not even the relaxation is solved in time, sets of suppliers and modes are reckoned and the best of them solved.
+ * The cheapest purchase plan: goods + shipping + adaptation + lateness, in integer minor units. Small problems are solved whole. Otherwise sets of suppliers and modes are reckoned, and the best of them
+ * searched; then the relaxation says which ways a better plan can have at all and which it has likely, and a tree over the orders and a large-neighbourhood search make plans of them.
  * Returned with its proven gap. Rejects with InfeasibleOrder (names the requirements). Exponential in the worst case, bounded by budgetMs.
  */
 export async function planOrder(
@@ -96,42 +93,29 @@ function searched(
   const until = (share: number) => clock() + left() * share;
   const search = { problem, solver, clock };
   if (columns <= SMALL_COLUMNS) return wholeOf(problem, solver, quick, left());
-  if (columns <= LARGE_COLUMNS) {
-    const start = quick && anneal(quick, problem, { clock, deadline: until(COOLED_SHARE) });
-    const relaxation = relaxationOf(problem, solver, left() * RELAXED_SHARE);
-    if (relaxation)
-      try {
-        return byRelaxation(start, relaxation);
-      } finally {
-        relaxation.lp.close();
-      }
+  const sets = pairPlans(problem, quick, { clock, deadline: until(SETS.reckoned), most: SETS.most });
+  const seen = new Set<string>();
+  const start = searchSets(
+    cheapest([quick, ...sets.map(({ plan }) => plan)]),
+    sets.map(({ opens }) => opens),
+    { ...search, deadline: until(SETS.searched), seen },
+  );
+  const relaxation = columns <= LARGE_COLUMNS ? relaxationOf(problem, solver, left() * RELAXED_SHARE) : null;
+  try {
+    return around(start, relaxation);
+  } finally {
+    relaxation?.lp.close();
   }
-  return bySets();
 
-  function byRelaxation(start: HeuristicPlan | null, relaxation: Relaxation): Found {
-    const tree = isTreeWorthIt(relaxation)
-      ? searchOrders(start, { ...search, relaxation, deadline: until(TREE_SHARE) })
-      : { plan: start, bound: relaxation.bound };
+  function around(start: HeuristicPlan | null, relaxation: Relaxation | null): Found {
+    const tree =
+      relaxation && isTreeWorthIt(relaxation)
+        ? searchOrders(start, { ...search, relaxation, deadline: until(TREE_SHARE), seen })
+        : { plan: start, bound: relaxation?.bound ?? 0 };
     if (!tree.plan) return wholeOf(problem, solver, null, left());
-    const { plan, bound } = improve(tree.plan, {
-      ...search,
-      relaxation,
-      deadline,
-      coreFirst: tree.plan === start,
-    });
+    const cooled = relaxation ? tree.plan : anneal(tree.plan, problem, { clock, deadline: until(COOLED_SHARE) });
+    const { plan, bound } = improve(cooled, { ...search, relaxation, deadline, coreFirst: tree.plan === start });
     return { plan, bound: Math.max(bound, tree.bound), status: 'feasible' };
-  }
-
-  function bySets(): Found {
-    const sets = pairPlans(problem, { clock, deadline: until(SETS.reckoned), most: SETS.most });
-    const looked = lookAtSets(cheapest([quick, ...sets.map(({ plan }) => plan)]), sets, {
-      ...search,
-      deadline: until(SETS.looked),
-      lookShare: SETS.first,
-    });
-    if (!looked) return wholeOf(problem, solver, null, left());
-    const cooled = anneal(looked, problem, { clock, deadline: until(SETS.then) });
-    return { ...improve(cooled, { ...search, deadline }), status: 'feasible' };
   }
 }
 

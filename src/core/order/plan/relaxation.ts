@@ -23,8 +23,13 @@ export type Relaxation = {
 const USED = 1e-6;
 
 /** null where it is not solved in time. */
-export function relaxationOf(problem: OrderProblem, solver: MilpSolver, budgetMs: number): Relaxation | null {
-  const programme = formulate(problem);
+export function relaxationOf(
+  problem: OrderProblem,
+  solver: MilpSolver,
+  budgetMs: number,
+  limits: Limits = {},
+): Relaxation | null {
+  const programme = formulate(problem, limits);
   const lp = solver.open(programme.model);
   const root = lp.solve(budgetMs);
   if (!root) {
