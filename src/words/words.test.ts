@@ -3,6 +3,7 @@ import { money, asInstant, asDay } from '@/core/units';
 import { demoTickets } from '../../tests/support/demo';
 import {
   cheaperStillWords,
+  customerWords,
   delayWords,
   eventWords,
   formatDate,
@@ -77,6 +78,20 @@ describe('ways out in words', () => {
   it('say nothing where the two figures lie close together, or only a new machine is set against it', () => {
     expect(cheaperStillWords([{ ...here, cheapest: 0.7 }, used, anew], 0.77)).toBeNull();
     expect(cheaperStillWords([here, anew], 0.77)).toBeNull();
+  });
+});
+
+describe('what the customer is told', () => {
+  const told = { repair: false, quote: 180, advantage: -40, replacePrice: 500, probabilityRepair: 0.3 };
+  const about = /about the same/;
+
+  it('is a side only where mean and most draws are on it, by more than a trifle', () => {
+    expect(customerWords(told, true, 'EUR')).toMatch(/^A new one is the better buy/);
+    expect(customerWords({ ...told, probabilityRepair: 0.52 }, true, 'EUR')).toMatch(about);
+    expect(customerWords({ ...told, advantage: -10 }, true, 'EUR')).toMatch(about);
+    const other = { ...told, repair: true, advantage: 40 };
+    expect(customerWords({ ...other, probabilityRepair: 0.7 }, true, 'EUR')).toMatch(/better off/);
+    expect(customerWords({ ...other, probabilityRepair: 0.48 }, true, 'EUR')).toMatch(about);
   });
 });
 

@@ -6,8 +6,10 @@ export const outOfHundred = (share: number): string => `${formatNumber(Math.roun
 
 /** Less than this share of a new one's price is no difference to act upon. */
 const CLOSE = 0.03;
-type Told = Pick<Worth, 'repair' | 'quote' | 'advantage' | 'replacePrice'>;
-const isClose = ({ advantage, replacePrice }: Told): boolean => Math.abs(advantage) < CLOSE * replacePrice;
+type Told = Pick<Worth, 'repair' | 'quote' | 'advantage' | 'replacePrice' | 'probabilityRepair'>;
+/** The mean and most draws may point to different sides: then neither is a reason. */
+const isClose = ({ advantage, replacePrice, repair, probabilityRepair }: Told): boolean =>
+  Math.abs(advantage) < CLOSE * replacePrice || repair !== probabilityRepair >= 0.5;
 
 /** What is said to the customer, with the figure. */
 export function customerWords(worth: Told, decided: boolean, currency: string): string {
