@@ -12,7 +12,7 @@ import {
   type TableName,
   type Tool,
 } from '@/core/catalogue';
-import { crossReference, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
+import { crossReference, isSameFit, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
   exactNumbers,
   findNumbers,
@@ -458,8 +458,12 @@ const api = {
       if (fit.platformId !== undefined)
         for (const sister of await data.reader.platformModels(fit.platformId)) rows.push({ model: sister, fit });
     }
-    rows.sort((a, b) => (a.model.modelNumber < b.model.modelNumber ? -1 : 1));
-    return { rows: rows.slice(0, MODELS_LISTED), more: rows.length > MODELS_LISTED };
+    // What the shop learned of a machine for which the number is listed anyway says nothing new here.
+    const isListed = ({ model, fit }: PartModel) =>
+      rows.some((row) => row.fit.probability === undefined && row.model.id === model.id && isSameFit(row.fit, fit));
+    const shown = rows.filter((row) => row.fit.probability === undefined || !isListed(row));
+    shown.sort((a, b) => (a.model.modelNumber < b.model.modelNumber ? -1 : 1));
+    return { rows: shown.slice(0, MODELS_LISTED), more: rows.length > MODELS_LISTED };
   },
 
   /** How many models and parts match a text; the rows themselves are asked for as they come into view. */

@@ -12,6 +12,7 @@ import {
   type MakerId,
   type ModelId,
   type RoleId,
+  defined,
 } from '../units';
 import { compareParts, crossReference, partsFor, partsOfModel } from '.';
 
@@ -393,6 +394,36 @@ describe('a model’s parts by role', () => {
         expect(offers).toBeGreaterThanOrEqual(0);
       }
     }
+  });
+  it('stand once each, with what the shop learned of a listed number; what only the shop fitted stands by itself', () => {
+    const [model] = catalogue.models.filter(({ id }) => catalogue.fits.some(({ modelId }) => modelId === id));
+    const [listed] = catalogue.fits.filter(({ modelId }) => modelId === model?.id);
+    if (!model || !listed) throw new Error('the demo lists a part for a model');
+    const other = defined(
+      catalogue.parts.find(
+        ({ id }) => !catalogue.fits.some((fit) => fit.partId === id && fit.roleId === listed.roleId),
+      ),
+      'a part of another role',
+    );
+    const learned = { ...listed, platformId: undefined, position: 'any' as const, probability: 0.9 };
+    const roles = partsOfModel(
+      {
+        ...catalogue,
+        fits: [
+          ...catalogue.fits,
+          { ...learned, id: 'learned' },
+          { ...learned, id: 'only here', partId: other.id, probability: 0.8 },
+        ],
+      },
+      model.id,
+    );
+    const there = roles.flatMap(({ parts }) => parts).filter(({ fit }) => fit.roleId === listed.roleId);
+    expect(there.filter(({ part }) => part.id === listed.partId)).toMatchObject([
+      { fit: { id: listed.id }, fittedHere: 0.9 },
+    ]);
+    expect(there.filter(({ part }) => part.id === other.id)).toMatchObject([
+      { fit: { id: 'only here' }, fittedHere: 0.8 },
+    ]);
   });
   it('are none for a model that is not there', () => {
     expect(partsOfModel(catalogue, asId('none'))).toEqual([]);

@@ -16,5 +16,5 @@ export {
 } from './partsFor';
 export { type OldCandidate, type OldNumber } from './oldNumber';
 export { findBearing } from '../measure';
-export { partsOfModel, type ModelPart, type RoleParts } from './modelParts';
+export { isSameFit, partsOfModel, type ModelPart, type RoleParts } from './modelParts';
 export { donorsFor, type Donor, type DonorMatch, type DonorQuestion } from './donors';

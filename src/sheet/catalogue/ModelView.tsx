@@ -3,7 +3,7 @@ import type { ModelId, PartId } from '@/core/units';
 import type { Model } from '@/core/catalogue';
 import type { ModelPart } from '@/core/fit';
 import { Mark, NumberText, useNewest } from '@/ui';
-import { listOf, plural } from '@/words';
+import { formatPercent, listOf, plural } from '@/words';
 import { searchWorker } from '@/workers';
 import { NotLookedUp } from './NotLookedUp';
 import { shortSource, WhoseWord } from './WhoseWord';
@@ -56,6 +56,7 @@ export function ModelView({ modelId, onPart }: { modelId: ModelId; onPart: (part
                   <td className="py-1 text-soft">
                     {whichMachines(entry)}
                     {isLayered ? ` · says ${shortSource(fitSources[entry.fit.id])}` : ''}
+                    {entry.fittedHere === null ? '' : ` · fitted here before, ${formatPercent(entry.fittedHere)} sure`}
                   </td>
                 </tr>
               )),
