@@ -88,5 +88,7 @@ export {
   ruleName,
   ruleRecordWords,
   shareWords,
+  BOUNDS_BECAUSE,
+  boundsWords,
   waitWords,
 } from './records';

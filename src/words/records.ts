@@ -2,9 +2,15 @@ import type { Calibration, MonthShare, Records, RuleRecord, Share } from '@/core
 import { money } from '@/core/units';
 import { formatMoney, formatNumber, formatRate, formatPercent, plural } from './format';
 
-/** "87 % of 180 machines; surely between 82 % and 91 %." */
-export const shareWords = ({ share, low, high, of }: Share): string =>
-  `${formatPercent(share)} of ${plural(of, 'machine')}; surely between ${formatPercent(low)} and ${formatPercent(high)}`;
+/** "87 % of 180 machines". */
+export const shareWords = ({ share, of }: Share): string => `${formatPercent(share)} of ${plural(of, 'machine')}`;
+
+/** "very likely between 82 % and 91 %". */
+export const boundsWords = ({ low, high }: Pick<Share, 'low' | 'high'>): string =>
+  `very likely between ${formatPercent(low)} and ${formatPercent(high)}`;
+
+export const BOUNDS_BECAUSE =
+  'What these cases say of many more: in 95 of 100 shops the true share lies between such bounds (score interval, Wilson 1927). Few cases, wide bounds.';
 
 export const minutesWords = ({ ratio, of }: NonNullable<Records['minutes']>): string => {
   const by = formatPercent(Math.abs(ratio - 1));
@@ -20,7 +26,7 @@ export const daysWords = ({ median, ninety, of }: NonNullable<Records['days']>):
 
 /** "Said 80 to 95 %, on average 88 %: true in 91 % of 34." */
 export const calibrationWords = ({ from, to, meanSaid, is }: Calibration): string =>
-  `Said ${formatPercent(from)} to ${formatPercent(to)}, on average ${formatPercent(meanSaid)}: true in ${formatPercent(is.share)} of ${is.of} (surely between ${formatPercent(is.low)} and ${formatPercent(is.high)})`;
+  `Said ${formatPercent(from)} to ${formatPercent(to)}, on average ${formatPercent(meanSaid)}: true in ${formatPercent(is.share)} of ${is.of}`;
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const monthName = (month: string) => `${MONTHS[Number(month.slice(5)) - 1] ?? ''} ${month.slice(0, 4)}`;
@@ -59,7 +65,7 @@ export const marginWords = ({ median, perHour, of, unknown, currency }: NonNulla
   `${of < FEW ? `Known of ${plural(of, 'repair')} only: the middle one` : `Half of ${plural(of, 'repair')}`} left ${formatMoney(money(median, currency))}${of < FEW ? '' : ' or less'} once their parts were paid, without tax; ${formatMoney(money(Math.round(perHour), currency))} for each planned hour.${unknown ? ` Of ${unknown} it is not known what the parts cost.` : ''}`;
 
 export const pricesWords = ({ inside, above, below }: NonNullable<Records['prices']>): string =>
-  `What was agreed lay between what had been told in ${formatPercent(inside.share)} of ${inside.of} (eight in ten is what is said; surely between ${formatPercent(inside.low)} and ${formatPercent(inside.high)}); above it ${plural(above, 'time')}, below it ${plural(below, 'time')}.`;
+  `What was agreed lay between what had been told in ${formatPercent(inside.share)} of ${inside.of} (eight in ten is what is said; ${boundsWords(inside)}); above it ${plural(above, 'time')}, below it ${plural(below, 'time')}.`;
 
 /** House rules as they stood when an offer was made: their figures may have been others then. */
 const RULE_NAMES: Record<string, string> = {

@@ -114,13 +114,19 @@ test('the records say how the shop works, how surely, and open the tickets of ea
   await page.getByRole('link', { name: 'Records', exact: true }).click();
   const main = page.getByRole('main');
   await expect(main.getByText(/\d+ closed tickets/)).toBeVisible({ timeout: 30_000 });
-  await expect(main).toContainText(/\d+\s% of \d+ machines; surely between \d+\s% and \d+\s%/);
+  await expect(main).toContainText(/\d+\s% of \d+ machines; very likely between \d+\s% and \d+\s%/);
   const closed = async () => Number((await main.getByText(/\d+ closed tickets/).innerText()).match(/\d+/)?.[0]);
   const year = await closed();
   await main.getByLabel('Over').selectOption('all');
   await expect(main).toContainText('200 closed tickets');
   expect(year).toBeLessThan(200);
   await expect(main).toContainText(/Said 95\s% to 100\s%/);
+  await expect(main.locator('section', { has: page.getByText('Causes, as settled on') })).toContainText(
+    /Said 80\s% to 95\s%, on average \d+\s%: true in \d+\s% of \d+/,
+  );
+  await main.getByRole('button', { name: 'How sure: why' }).first().click();
+  await expect(page.getByText(/in 95 of 100 shops the true share lies between such bounds/)).toBeVisible();
+  await page.keyboard.press('Escape');
   await expect(main).toContainText(/Waits for you[\d.\s]+days, \d+\s%/);
   await expect(main).toContainText(/What was agreed lay between what had been told in \d+\s% of \d+/);
   await expect(main).toContainText(/Nothing over an age: said otherwise in \d+\s% of 200 offers/);

@@ -4,6 +4,8 @@ import type { ReactNode } from 'react';
 import type { Calibration, MonthShare, Records, Share } from '@/core/learn';
 import { Bar, Folded, Why } from '@/ui';
 import {
+  BOUNDS_BECAUSE,
+  boundsWords,
   calibrationWords,
   monthsWords,
   plural,
@@ -38,7 +40,9 @@ export function Figure({
       {share ? (
         <>
           <Bounds share={share} />
-          <p>{shareWords(share)}.</p>
+          <p>
+            {shareWords(share)}; <Surely share={share} />.
+          </p>
           <Months months={months} />
           {children}
           <TicketList title={others} tickets={isBad ? share.yes : share.no} />
@@ -50,7 +54,7 @@ export function Figure({
   );
 }
 
-/** A share as a mark on a line from none to all, with the bounds between which it surely lies. `said`: what was said, as a hollow mark. */
+/** A share as a mark on a line from none to all, with the bounds between which it very likely lies. `said`: what was said, as a hollow mark. */
 export function Bounds({ share: { share, low, high }, said }: { share: Share; said?: number }) {
   const x = (value: number) => 4 + 192 * value;
   return (
@@ -64,6 +68,12 @@ export function Bounds({ share: { share, low, high }, said }: { share: Share; sa
     </svg>
   );
 }
+
+const Surely = ({ share }: { share: Share }) => (
+  <Why label="How sure" because={BOUNDS_BECAUSE}>
+    {boundsWords(share)}
+  </Why>
+);
 
 const COLUMN = 10;
 const HIGH = 34;
@@ -167,7 +177,9 @@ export function Said({ title, said }: { title: string; said: readonly Calibratio
             {said.map((one) => (
               <li key={one.from} className="border-b border-line py-1.5">
                 <Bounds share={one.is} said={one.meanSaid} />
-                <p className="text-[15px]">{calibrationWords(one)}.</p>
+                <p className="text-[15px]">
+                  {calibrationWords(one)}, <Surely share={one.is} />.
+                </p>
                 <TicketList title="Not so" tickets={one.is.no} />
               </li>
             ))}
