@@ -85,10 +85,11 @@ describe('what the customer is told', () => {
   const told = { repair: false, quote: 180, advantage: -40, replacePrice: 500, probabilityRepair: 0.3 };
   const about = /about the same/;
 
-  it('is a side only where mean and most draws are on it, by more than a trifle', () => {
+  it('is a side only where mean and most draws are on it by more than a trifle, or the mean by much', () => {
     expect(customerWords(told, true, 'EUR')).toMatch(/^A new one is the better buy/);
     expect(customerWords({ ...told, probabilityRepair: 0.52 }, true, 'EUR')).toMatch(about);
     expect(customerWords({ ...told, advantage: -10 }, true, 'EUR')).toMatch(about);
+    expect(customerWords({ ...told, advantage: -90, probabilityRepair: 0.52 }, true, 'EUR')).toMatch(/better buy/);
     const other = { ...told, repair: true, advantage: 40 };
     expect(customerWords({ ...other, probabilityRepair: 0.7 }, true, 'EUR')).toMatch(/better off/);
     expect(customerWords({ ...other, probabilityRepair: 0.48 }, true, 'EUR')).toMatch(about);

@@ -7,9 +7,12 @@ export const outOfHundred = (share: number): string => `${formatNumber(Math.roun
 /** Less than this share of a new one's price is no difference to act upon. */
 const CLOSE = 0.03;
 type Told = Pick<Worth, 'repair' | 'quote' | 'advantage' | 'replacePrice' | 'probabilityRepair'>;
-/** The mean and most draws may point to different sides: then neither is a reason. */
-const isClose = ({ advantage, replacePrice, repair, probabilityRepair }: Told): boolean =>
-  Math.abs(advantage) < CLOSE * replacePrice || repair !== probabilityRepair >= 0.5;
+/** Where the mean and most draws point to different sides, up to so much is none either. */
+const CLOSE_IN_DOUBT = 0.1;
+const isClose = ({ advantage, replacePrice, repair, probabilityRepair }: Told): boolean => {
+  const inDoubt = repair !== probabilityRepair >= 0.5;
+  return Math.abs(advantage) < (inDoubt ? CLOSE_IN_DOUBT : CLOSE) * replacePrice;
+};
 
 /** What is said to the customer, with the figure. */
 export function customerWords(worth: Told, decided: boolean, currency: string): string {

@@ -226,7 +226,7 @@ async function mend(page: Page): Promise<void> {
   await doNext(page, /Ask how old it is/);
   const plate = await unfold(page, 'Plate');
   await plate.getByRole('button', { name: 'Nobody can say how old it is' }).click();
-  // With the question answered the work moves on, and the station may have folded by then.
+  // With the question answered the work moves on, and the station may have folded by then: what it says is looked at later.
   await doNext(page, /Make the offer/);
   await page.keyboard.press('Enter');
   const worth = await unfold(page, 'Worth');
@@ -253,6 +253,7 @@ async function mend(page: Page): Promise<void> {
   await expect(page.getByText(/^Checked in: ZP-4472/)).toBeVisible();
 
   await page.goto(ticketUrl);
+  await expect(await unfold(page, 'Plate')).toContainText('it is not asked again');
   const bench = await unfold(page, 'Bench');
   await workThrough(bench);
   await bench.getByRole('button', { name: /Nothing left over/ }).click();

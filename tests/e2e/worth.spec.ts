@@ -32,14 +32,17 @@ test('the phone question: from a plate and an age one sentence for the customer,
   await expectNoSeriousAxe(page);
   const here = ways.getByRole('row').filter({ hasText: 'Repair here' }).last();
   const open = (await here.textContent()) ?? '';
+  const sentence = await said.innerText();
 
   // What this customer says a day costs them is in it at once.
-  await worth.getByLabel('A day without a machine costs this customer').fill('60');
+  await worth.getByLabel('A day without a machine costs this customer').fill('150');
   await page.keyboard.press('Tab');
   await expect(here).not.toHaveText(open, { timeout: 30_000 });
+  await expect(said).not.toHaveText(sentence, { timeout: 30_000 });
   await worth.getByLabel('A day without a machine costs this customer').fill('');
   await page.keyboard.press('Tab');
   await expect(here).toHaveText(open, { timeout: 30_000 });
+  await expect(said).toHaveText(sentence, { timeout: 30_000 });
 
   // Where later money counts in full the answer is in all, not a year.
   const ticket = page.url();
