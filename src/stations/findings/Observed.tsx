@@ -6,6 +6,7 @@ import { Button, cx, Folded } from '@/ui';
 import { formatMinutes, plural } from '@/words';
 import { DO_NEXT } from '../shared/StationProps';
 import type { FindingsProps } from './FindingsProps';
+import { keepPlaces } from './keepPlaces';
 
 const NEXT_ANSWER = { none: 'yes', yes: 'no', no: 'not-sure', 'not-sure': 'yes' } as const;
 const SHAPES = { none: '', yes: '●', no: '✕', 'not-sure': '?' } as const;
@@ -14,15 +15,9 @@ const SHAPES = { none: '', yes: '●', no: '✕', 'not-sure': '?' } as const;
 export function Observed(props: FindingsProps) {
   const { state, lore, telling, ask } = props;
   const answered = state.findings.map(({ findingId }) => findingId);
-  const wanted = [...answered, ...telling.map(({ findingId }) => findingId)];
-  const [kept, setKept] = useState<readonly string[]>(wanted);
-  const more = wanted.filter((id) => !kept.includes(id));
-  // Not more than the eye takes in: new ones come at the end while few stand open.
-  // Read again as another machine, it may know nothing of what was kept.
-  const open = kept.filter((id) => !answered.includes(id) && lore.findings.some((finding) => finding.id === id)).length;
-  const missing = more.filter((id) => answered.includes(id));
-  const room = more.filter((id) => !answered.includes(id)).slice(0, Math.max(0, OPEN_AT_MOST - open));
-  const shown = [...kept, ...missing, ...room];
+  const known = new Set(lore.findings.map(({ id }) => id));
+  const [kept, setKept] = useState<readonly string[]>([]);
+  const shown = keepPlaces(kept, { answered, telling: telling.map(({ findingId }) => findingId), known });
   if (shown.length !== kept.length) setKept(shown);
   const findings = shown.flatMap((id) => lore.findings.find((finding) => finding.id === id) ?? []);
   return (
@@ -43,8 +38,6 @@ export function Observed(props: FindingsProps) {
     </div>
   );
 }
-
-const OPEN_AT_MOST = 7;
 
 /** One finding: tapped for yes, again for no, again for not sure. */
 function FindingButton({
