@@ -35,6 +35,7 @@ import { whyChapter } from './chapters/why';
 import { madeOf, pathsChapter, type CasePrice } from './chapters/paths';
 import { agesOf, owningChapter, tipsChapter, worthChapter } from './chapters/worth';
 import { chosenKey } from './drafts';
+import { isKept } from './options';
 import { roomOf, type Settings } from './settings';
 
 /** `shipped`: whether a row is what ships with the application and nobody's own word; all are somebody's where it is missing. */
@@ -107,7 +108,9 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const job = lead && jobIn(jobs, lead.id, fixId, accepted !== null);
   const cause = job?.way.cause ?? null;
   const parts = (cause && numbers.get(cause)) ?? null;
-  const part = run(partChapter, { catalogue, machine, parts, serial, today, oldNumbers, chosen: chosenParts(round) });
+  const kept = (parts?.companions ?? []).map(({ roleId }) => roleId).filter((id) => isKept({ sundries, settings }, id));
+  const decided = chosenParts(round);
+  const part = run(partChapter, { catalogue, machine, parts, kept, serial, today, oldNumbers, chosen: decided });
   const range = run(rangeChapter, { ranking, jobs });
   const market = run(marketChapter, { economics, platform, shipped });
   const owned = {

@@ -30,7 +30,7 @@ export { WORTH_DRAWS } from './chapters/worth';
 export { speakable } from './chapters/jobs';
 export { chosenKey, offerOf, settlementOf } from './drafts';
 export { partsOf } from './requirements';
-export { candidateKey, type Picked } from './options';
+export { candidateKey, companionsOf, picksToDecide, type Picked } from './options';
 export {
   bestPurchase,
   costOfPieces,

@@ -72,7 +72,7 @@ const lineOf = (
 export const DAYS_TO_ASK = 10;
 
 /** What is kept on the shelf and taken by the piece: what operations use up, but for what this shop does not keep. */
-const isKept = ({ sundries, settings }: OptionContext, roleId: RoleId): boolean =>
+export const isKept = ({ sundries, settings }: Pick<OptionContext, 'sundries' | 'settings'>, roleId: RoleId): boolean =>
   sundries.has(roleId) && !settings.lackingStock.includes(roleId);
 
 /**
@@ -212,21 +212,32 @@ export const callBackBasisPoints = (cure: number, { reserveBasisPoints }: Settin
   Math.min(reserveBasisPoints, Math.round((1 - cure) * 10_000));
 
 /** The numbers for a cause: the main part by `choose`, else the best; and what goes with it, unless a kit brings it. */
+/** What goes with the main part and is not in it already: a kit brings its own. */
+export const companionsOf = ({ companions }: CauseParts, main: PricedCandidate | undefined): PricedAnswer[] =>
+  companions.filter(
+    ({ candidates }) =>
+      !candidates.some((candidate) =>
+        [candidate.listedPartId, ...candidate.buy.map(({ partId }) => partId)].some((id) => main?.covers.includes(id)),
+      ),
+  );
+
 function picksOf(parts: CauseParts, choose: (answer: PricedAnswer) => PricedCandidate | undefined): Picked[] {
   const main = parts.main ? (choose(parts.main) ?? parts.main.candidates[0]) : undefined;
-  const inKit = (answer: PricedAnswer) =>
-    answer.candidates.some((candidate) =>
-      [candidate.listedPartId, ...candidate.buy.map(({ partId }) => partId)].some((id) => main?.covers.includes(id)),
-    );
   return [
     ...(parts.main && main ? [{ answer: parts.main, candidate: main, companion: false }] : []),
-    ...parts.companions
-      .filter((answer) => !inKit(answer))
-      .flatMap((answer) =>
-        answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [],
-      ),
+    ...companionsOf(parts, main).flatMap((answer) =>
+      answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [],
+    ),
   ];
 }
+
+/** The numbers to decide on with this one for the main part: it and what goes with it, but for what is kept and taken by the piece. */
+export const picksToDecide = (
+  parts: CauseParts,
+  main: PricedCandidate | undefined,
+  kept: readonly RoleId[],
+): Picked[] =>
+  picksOf(parts, () => main).filter(({ answer, companion }) => !companion || !kept.includes(answer.roleId));
 
 /** Roles of a cause for which nobody lists a number: a line of the offer all the same, but for what is kept on the shelf. */
 const unlistedOf = (context: OptionContext, { main, companions }: CauseParts): PricedAnswer[] =>

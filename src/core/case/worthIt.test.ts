@@ -3,9 +3,20 @@ import { describe, expect, it } from 'vitest';
 import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
 import { eventsAfter } from '../../../tests/support/acts';
 import { nothingLearned } from '../learn';
-import { alsoDo, applyEvents, note, offer, settleCause, type TicketEvent } from '../ticket';
+import { alsoDo, applyEvents, note, offer, settleCause, type RequirementDraft, type TicketEvent } from '../ticket';
 import { addDays, asDay, asId, asInstant, defined, money, sum, toMajor, type CauseId } from '../units';
-import { assess, compose, createDesk, offerOf, ownWarranty, settlementOf, type Settings, type Weighed } from '.';
+import {
+  assess,
+  compose,
+  createDesk,
+  offerOf,
+  ownWarranty,
+  partsOf,
+  picksToDecide,
+  settlementOf,
+  type Settings,
+  type Weighed,
+} from '.';
 import { payersChapter } from './chapters/payers';
 
 const NOW = asInstant('2026-11-24T08:00:00.000Z');
@@ -210,6 +221,27 @@ describe('what the work uses up', () => {
     const missing =
       assessed(events, { lackingStock: [...settings.lackingStock, 'sealant'] }).offer?.quote.options[0]?.lines ?? [];
     expect(missing.filter(({ kind }) => kind === 'sundry').length).toBe(sundries.length - 1);
+  });
+
+  it('is decided at Part as it is offered: what is kept by the piece is no part to buy, at either', () => {
+    let compared = 0;
+    let keptSomewhere = 0;
+    for (const lackingStock of [settings.lackingStock, [...settings.lackingStock, 'hose-clamp']])
+      for (const id of ['drain-pump', 'hose-leak', 'bearings', 'door-seal', 'inlet-valve', 'lock']) {
+        const { part, offer } = assessed(settled(onPlatform('fj-a2'), id), { lackingStock });
+        const parts = defined(part.parts, 'its parts');
+        const numbers = (made: readonly RequirementDraft[]) => made.map(({ bought }) => bought.partNumber).sort();
+        const decided = partsOf(picksToDecide(parts, parts.main?.candidates[0], part.kept), asId<CauseId>(id));
+        const offered = (offer?.options[0]?.parts ?? []).filter(
+          // What only the work uses up, and this shop does not keep, is bought with the offer.
+          ({ roleId }) => roleId === parts.main?.roleId || parts.companions.some((one) => one.roleId === roleId),
+        );
+        expect([id, numbers(decided)]).toEqual([id, numbers(offered)]);
+        compared += decided.length;
+        keptSomewhere += part.kept.length;
+      }
+    expect(compared).toBeGreaterThan(8);
+    expect(keptSomewhere).toBeGreaterThan(0);
   });
 
   it('is marked up by the tier that its price reaches', () => {

@@ -5,7 +5,15 @@ import { Question } from '../shared/Station';
 import { OldPart } from '../shared/OldPart';
 import { ShakenNote } from '../shared/Shaken';
 import { DO_NEXT } from '../shared/StationProps';
-import { candidateKey, chosenKey, partsOf, type PricedAnswer, type PricedCandidate } from '@/core/case';
+import {
+  candidateKey,
+  chosenKey,
+  companionsOf,
+  partsOf,
+  picksToDecide,
+  type PricedAnswer,
+  type PricedCandidate,
+} from '@/core/case';
 import { note, chooseParts, keep } from '@/core/ticket';
 import { Button, Mark, NumberText } from '@/ui';
 import { crossProblemWords, formatMoney, formatNumber, listOf, wayWords } from '@/words';
@@ -82,20 +90,10 @@ export function PartStation(props: PartProps) {
   const wanted = picked ?? chosen;
   const selected = main?.candidates.find((candidate) => candidateKey(candidate) === wanted) ?? main?.candidates[0];
   const complete = offer?.quote.options[0]?.complete ?? true;
-  const covered = (answer: PricedAnswer) =>
-    answer.candidates.some(
-      (candidate) =>
-        selected?.covers.includes(candidate.listedPartId) ||
-        candidate.buy.some(({ partId }) => selected?.covers.includes(partId)),
-    );
-  const withIt = companions.filter((answer) => !covered(answer));
+  const withIt = companionsOf(parts, selected);
+  const picks = picksToDecide(parts, selected, part.kept);
+  const bought = picks.filter(({ companion }) => companion).length;
   const take = async () => {
-    const picks = [
-      ...(main && selected ? [{ answer: main, candidate: selected, companion: false }] : []),
-      ...withIt.flatMap((answer) =>
-        answer.candidates[0] ? [{ answer, candidate: answer.candidates[0], companion: true }] : [],
-      ),
-    ];
     if (await ask(chooseParts(cause.id, partsOf(picks, cause.id)))) setPicked(null);
   };
   const bearings = bearingsOf([main, ...companions]);
@@ -173,7 +171,7 @@ export function PartStation(props: PartProps) {
           : [],
       )}
       {asks ? <Enquiry {...props} /> : null}
-      <Companions answers={withIt} kit={selected?.route === 'kit'} />
+      <Companions answers={withIt} kept={part.kept} kit={selected?.route === 'kit'} />
       {main ? <RoleNotes lore={props.lore} roleId={main.roleId} /> : null}
       <div className="flex flex-wrap gap-2.5">
         <Button tone="main" hint="d" onClick={() => void take()} {...DO_NEXT}>
@@ -181,7 +179,7 @@ export function PartStation(props: PartProps) {
             ? 'Go on without a number: its price is to be asked'
             : chosen && chosen === (selected ? candidateKey(selected) : '')
               ? 'Taken; take again at today’s price'
-              : `Take ${listOf([selected ? 'this number' : '', withIt.length ? `${withIt.length} with it` : ''].filter(Boolean))}`}
+              : `Take ${listOf([selected ? 'this number' : '', bought ? `${bought} with it` : ''].filter(Boolean))}`}
         </Button>
       </div>
       {!complete ? (
@@ -229,7 +227,15 @@ function Unsorted({ part, ask, roleId, roleName }: PartProps & { roleId: RoleId;
   );
 }
 
-function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: boolean }) {
+function Companions({
+  answers,
+  kept,
+  kit,
+}: {
+  answers: readonly PricedAnswer[];
+  kept: readonly RoleId[];
+  kit: boolean;
+}) {
   if (answers.length === 0)
     return kit ? <p className="text-[15px] text-soft">The kit brings everything that goes with it.</p> : null;
   const first = (answer: PricedAnswer): PricedCandidate | undefined => answer.candidates[0];
@@ -259,11 +265,13 @@ function Companions({ answers, kit }: { answers: readonly PricedAnswer[]; kit: b
               </td>
               <td className="py-1.5 pr-3 text-right">{first(answer)?.buy[0]?.quantity ?? 1}</td>
               <td className="py-1.5 text-right whitespace-nowrap">
-                {first(answer)?.sellingPrice
-                  ? formatMoney(first(answer)?.sellingPrice ?? { amountMinor: 0, currency: 'XXX' })
-                  : answer.usualPrice === null
-                    ? 'ask'
-                    : `usually about ${formatNumber(answer.usualPrice * answer.quantity, 2)}, to buy`}
+                {kept.includes(answer.roleId)
+                  ? 'kept here, charged by the piece'
+                  : first(answer)?.sellingPrice
+                    ? formatMoney(first(answer)?.sellingPrice ?? { amountMinor: 0, currency: 'XXX' })
+                    : answer.usualPrice === null
+                      ? 'ask'
+                      : `usually about ${formatNumber(answer.usualPrice * answer.quantity, 2)}, to buy`}
               </td>
             </tr>
           ))}

@@ -3,7 +3,7 @@ import { crossReference, LIKELY, partsFor } from '../../fit';
 import { normaliseNumber, numbersIn } from '../../identify';
 import { UNSORTED_ROLE } from '../../sheets';
 import type { Round, TicketState } from '../../ticket';
-import type { Instant, LocalDate, PartId } from '../../units';
+import type { Instant, LocalDate, PartId, RoleId } from '../../units';
 import type { Chapter } from '../chapter';
 import { candidateKey } from '../options';
 import type { CauseParts } from '../pricing';
@@ -12,6 +12,8 @@ import type { Machine } from './machine';
 /** The numbers for the leading cause, with what is needed to compare old and new at the bench. */
 export type PartShown = {
   parts: CauseParts | null;
+  /** Of what goes with the part: roles that are kept and taken by the piece. */
+  kept: readonly RoleId[];
   /** For a plate in doubt: whether the probable models need different numbers for this job. null when the plate is settled. */
   doubtMatters: boolean | null;
   /** Which number it is depends on the build date, and that is open. */
@@ -30,6 +32,7 @@ type In = {
   catalogue: Catalogue;
   machine: Machine;
   parts: CauseParts | null;
+  kept: readonly RoleId[];
   serial: TicketState['serial'];
   today: LocalDate;
   oldNumbers: TicketState['oldNumbers'];
@@ -51,12 +54,13 @@ export const chosenParts = ({ parts, partsOn, finished }: Round): Chosen | null 
 
 export const partChapter: Chapter<'part', In, PartShown> = {
   name: 'part',
-  byContent: ['oldNumbers', 'chosen'],
+  byContent: ['oldNumbers', 'chosen', 'kept'],
   answer: (input) => {
     const { catalogue, parts } = input;
     const named = new Set(numbersNamed(parts));
     return {
       parts,
+      kept: input.kept,
       doubtMatters: doubtMatters(input),
       serialMatters: serialMatters(parts),
       oldDiffers: oldDiffers(input),
