@@ -17,7 +17,16 @@ export {
   plural,
   symbolOf,
 } from './format';
-export { harvestWords, keepBecause, movementWords, originWords, takeWords, usedWords } from './stock';
+export {
+  harvestWords,
+  keepBecause,
+  movementWords,
+  openPartsWords,
+  originWords,
+  takeWords,
+  usedPartWords,
+  usedWords,
+} from './stock';
 export { chargedWords, lineAmountWords, lineWords, optionWords, promiseWords, wayWords, whyNotWords } from './quote';
 export {
   awayWords,

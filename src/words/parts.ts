@@ -18,7 +18,7 @@ export const ROUTE_WORDS: Record<FitRoute | 'shelf' | 'donor', string> = {
   generic: 'generic',
   kit: 'kit',
   shelf: 'from the shelf',
-  donor: 'used, from a machine on the shelf',
+  donor: 'used',
 };
 
 type Names = { model: (id: ModelId) => string; part: (id: PartId) => string; platform: (id: PlatformId) => string };

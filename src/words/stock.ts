@@ -47,6 +47,17 @@ export const usedWords = ({ works }: StockState): string =>
 export const takeWords = (units: number, place: string): string =>
   `Take ${units > 1 ? `${units} ` : ''}from the shelf${place ? `, ${place}` : ''}`;
 
+/** "1 part to order, 1 to take": of what is not here yet, what is bought and what comes out of a machine kept for parts. */
+export function openPartsWords(open: number, toBuy: number): string {
+  const rest = open - toBuy;
+  if (toBuy === 0) return `${plural(open, 'used part')} to take`;
+  return `${plural(toBuy, 'part')} to order${rest ? `, ${rest} to take` : ''}`;
+}
+
+/** "out of machine 149, tried". */
+export const usedPartWords = (machine: number, tried: boolean): string =>
+  `out of machine ${machine}${tried ? ', tried' : ': try it before it goes in, if nobody has'}`;
+
 const daysWords = (days: number): string =>
   days < 60 ? plural(Math.round(days), 'day') : `${formatNumber(days / 30.4)} months`;
 

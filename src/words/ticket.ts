@@ -53,7 +53,7 @@ export const RUNG_WORDS: Record<Rung, string> = {
   'offer-again': 'look at the offer again',
   'ring-customer': 'ring the customer',
   order: 'order the parts',
-  'take-part': 'take the part out of the donor',
+  'take-part': 'take the used part',
   'fetch-part': 'fetch the part from the shelf',
   'get-parts': 'get the parts',
   'await-parts': 'check the parcel in',
@@ -160,7 +160,10 @@ export function doNextWords(assessment: Assessment, at: Moment, currency: string
     case 'fetch-part':
       return say('Fetch the part from the shelf', 'It is kept for this machine.');
     case 'take-part':
-      return say('Take the part out of the donor', 'It stands on the shelf. Test the part before it goes in.');
+      return say(
+        'Take the used part',
+        'Out of the machine that is kept for parts, or off the shelf where it is out already. Try it before it goes in, if nobody has.',
+      );
     case 'await-parts':
       return say(
         'Check the parcel in',

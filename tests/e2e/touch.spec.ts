@@ -50,7 +50,7 @@ test('one machine from plate to hand-over on a tablet, by touch alone', async ({
 
   // It lies on the shelf: nothing to order.
   await expect(bar).toContainText(/Order \d part/, { timeout: 30_000 });
-  const shelf = await tapAll(station(page, 'Order').getByRole('button', { name: 'Taken from the shelf' }));
+  const shelf = await tapAll(station(page, 'Order').getByRole('button', { name: 'Have one here already' }));
   expect(shelf).toBeGreaterThan(0);
 
   const bench = station(page, 'Bench');

@@ -20,7 +20,16 @@ import {
 } from '@/core/ticket';
 import { useStock } from '@/store/react';
 import { Button, cx, Mark, NumberText } from '@/ui';
-import { formatDate, plural, ROUTE_WORDS, shakenWords, takeWords, usedWords } from '@/words';
+import {
+  formatDate,
+  openPartsWords,
+  plural,
+  ROUTE_WORDS,
+  shakenWords,
+  takeWords,
+  usedPartWords,
+  usedWords,
+} from '@/words';
 
 /** What a person does at the shelf for one ticket; noted on both. */
 export type ShelfActs = {
@@ -38,12 +47,7 @@ export function OrderLine({ state, at }: Pick<OrderProps, 'state' | 'at'>) {
   const open = unordered(state).length;
   const coming = awaited(state);
   if (state.round.parts.length === 0) return <span className="text-soft">nothing to order yet</span>;
-  if (open > 0)
-    return (
-      <span className="text-soft">
-        {plural(open, 'part')} to {toBuy(state).length ? 'order' : 'take out of a donor'}
-      </span>
-    );
+  if (open > 0) return <span className="text-soft">{openPartsWords(open, toBuy(state).length)}</span>;
   const [first] = coming;
   if (!first) return <>all {plural(state.round.parts.length, 'part')} here</>;
   const { deliveries, dueOn } = first.supply;
@@ -69,10 +73,10 @@ type NeedProps = OrderProps & { need: PartNeed; firm: boolean; lots: readonly St
 function FromDonor({ state, need, shelf, lots }: NeedProps) {
   const { requirementId, roleId, position, bought, donor: wanted } = need.requirement;
   const matches = useDonors(state, roleId, position, [bought.partId]);
-  if (!matches) return null;
+  if (!matches || lotsFor(need, lots).length) return null;
   const match = matches.find(({ donor }) => donor.ticketId === wanted?.ticketId) ?? matches[0];
   if (!match)
-    return wanted && !lotsFor(need, lots).length ? (
+    return wanted ? (
       <Mark tone="doubt">Machine {wanted.number} has it no more: choose another number at Part.</Mark>
     ) : null;
   const { donor } = match;
@@ -123,10 +127,11 @@ function FromStock({ need, lots, shelf }: NeedProps) {
 
 /** Where one part stands: here, on the way (line by line), or to be ordered or taken. */
 function Need(props: NeedProps) {
-  const { need, at, ask, firm } = props;
+  const { need, at, ask, firm, lots } = props;
   const { requirement, supply } = need;
   const { bought, alternatives, route } = requirement;
   const here = supply.deliveries.find((delivery) => delivery.here > 0);
+  const own = lotsFor(need, lots);
   return (
     <li className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 border-b border-line py-1.5">
       <span>
@@ -135,7 +140,12 @@ function Need(props: NeedProps) {
         <span className="block text-sm text-soft">
           {ROUTE_WORDS[route]}
           {alternatives.length ? ` · ${plural(alternatives.length, 'other number')} would do` : ''}
-          {requirement.donor ? ` · machine ${requirement.donor.number}: test it before it goes in` : ''}
+          {requirement.donor
+            ? ` · ${usedPartWords(
+                requirement.donor.number,
+                own.some(({ works }) => works),
+              )}`
+            : ''}
           {route === 'typed' && supply.missing > 0 && bought.cost === null
             ? ' · nobody named a price yet: type it at Part, and it is planned with the others'
             : ''}
@@ -163,7 +173,9 @@ function Need(props: NeedProps) {
         {supply.missing > 0 && firm ? (
           <>
             <FromDonor {...props} />
-            <Button onClick={() => void ask(takeFromShelf(requirement.requirementId))}>Taken from the shelf</Button>
+            {own.length ? null : (
+              <Button onClick={() => void ask(takeFromShelf(requirement.requirementId))}>Have one here already</Button>
+            )}
           </>
         ) : null}
       </span>
@@ -188,6 +200,7 @@ export function OrderStation(props: OrderProps) {
   const open = unordered(state);
   const buying = toBuy(state).length > 0;
   const left = leftOver(state).filter((delivery) => !isReserved(delivery));
+  const mainIsOpen = open.some(({ requirement }) => requirement.roleId === main?.roleId);
   const idle = idleHere(state);
   const lots = useStock(1) ?? [];
   const unclaimed = lots.filter((lot) => keptInVain(lot, state).length);
@@ -202,7 +215,7 @@ export function OrderStation(props: OrderProps) {
         <Question
           title={
             open.length
-              ? `${plural(open.length, 'part')} to ${buying ? 'order' : 'take out of a donor'}`
+              ? openPartsWords(open.length, toBuy(state).length)
               : awaited(state).length
                 ? 'On the way'
                 : 'Everything is here'
@@ -225,7 +238,7 @@ export function OrderStation(props: OrderProps) {
           <Need key={need.requirement.requirementId} {...props} need={need} firm={firm} lots={lots} />
         ))}
       </ul>
-      {main && open.length ? <OldPart key={main.roleId} {...props} answer={main} /> : null}
+      {main && mainIsOpen ? <OldPart key={main.roleId} {...props} answer={main} /> : null}
       {idle.map(({ requirement, units }) => (
         <p key={requirement.requirementId} className="flex flex-wrap items-center gap-3 border-l-4 border-doubt pl-3">
           <span className="flex-1">
