@@ -73,7 +73,10 @@ export {
 } from './ticket';
 export {
   cheaperStillWords,
+  choiceBecause,
+  choiceWords,
   customerWords,
+  otherChoiceWords,
   nearbyBecause,
   nearbyWords,
   outOfHundred,

@@ -1,5 +1,5 @@
 import type { QuoteLine } from '@/core/quote';
-import { formatMinutes, formatMoney, formatPercent } from './format';
+import { capital, formatMinutes, formatMoney, formatPercent } from './format';
 
 type Named = {
   kind: 'best-fit' | 'cheaper-part' | 'while-open' | 'other-way' | 'used-part';
@@ -79,7 +79,7 @@ export function lineWords(line: Line): string {
     case 'delivery':
       return 'Bringing it back';
     default:
-      return `${line.quantity > 1 ? `${line.quantity} × ` : ''}${line.description}${line.usedFrom === undefined ? '' : `, used and tested, from machine ${line.usedFrom}`}`;
+      return `${line.quantity > 1 ? `${line.quantity} × ${line.description}` : capital(line.description)}${line.usedFrom === undefined ? '' : `, used and tested, from machine ${line.usedFrom}`}`;
   }
 }
 

@@ -3,6 +3,8 @@ import { money, asInstant, asDay } from '@/core/units';
 import { demoTickets } from '../../tests/support/demo';
 import {
   cheaperStillWords,
+  choiceBecause,
+  choiceWords,
   customerWords,
   delayWords,
   eventWords,
@@ -14,6 +16,7 @@ import {
   listOf,
   notSavedWords,
   ordinal,
+  otherChoiceWords,
   plural,
   problemWords,
   readingWords,
@@ -93,6 +96,34 @@ describe('what the customer is told', () => {
     const other = { ...told, repair: true, advantage: 40 };
     expect(customerWords({ ...other, probabilityRepair: 0.7 }, true, 'EUR')).toMatch(/better off/);
     expect(customerWords({ ...other, probabilityRepair: 0.48 }, true, 'EUR')).toMatch(about);
+  });
+
+  it('names another way only where that speaks more for repair than the first', () => {
+    const way = (id: string, advantage: number) => ({
+      ...told,
+      id,
+      advantage,
+      repair: advantage > 0,
+      probabilityRepair: advantage > 0 ? 0.8 : 0.2,
+      quote: 60,
+      fails: 0.1,
+      again: 3,
+    });
+    const say = (...advantages: number[]) =>
+      otherChoiceWords(
+        advantages.map((advantage, at) => way(`w${at}`, advantage)),
+        (id) => `way ${id}`,
+        'EUR',
+      );
+    expect(say(-40, -60)).toBeNull();
+    expect(say(-60, -40)).toBeNull();
+    expect(say(40, 90)).toBeNull();
+    expect(say(-40, 5, -2)).toMatch(/^“way w1”, for 60\s€, or buying a new one comes to about the same/);
+    expect(say(-40, -2, 70)).toMatch(/^“way w2”, for 60\s€, leaves you about 70\s€ better off/);
+    expect(say(3, 70)).toMatch(/way w1/);
+    expect(choiceWords(way('w', -40), 'EUR')).toMatch(/40\s€ dearer/);
+    expect(choiceBecause(way('w', -40), 'EUR')).toMatch(/With 10\s% it does not mend.*3\s€ on average/);
+    expect(choiceBecause({ fails: 0, again: 0 }, 'EUR')).not.toMatch(/first way/);
   });
 });
 

@@ -26,6 +26,49 @@ export function customerWords(worth: Told, decided: boolean, currency: string): 
     : `A new one is the better buy: ${price.charAt(0).toLowerCase()}${price.slice(1)} would cost you about ${money(-worth.advantage)} more in the long run.`;
 }
 
+type Choice = Told & { id: string; fails: number; again: number };
+
+/** Repair pays, it comes to about the same, or a new one is the better buy. */
+const leaning = (worth: Told): 1 | 0 | -1 => (isClose(worth) ? 0 : worth.repair ? 1 : -1);
+
+/** One of several ways against a new one, in few words. */
+export function choiceWords(choice: Told, currency: string): string {
+  const by = formatRate(Math.abs(choice.advantage), currency);
+  return { [-1]: `${by} dearer than a new one`, 0: 'about the same as a new one', 1: `${by} cheaper than a new one` }[
+    leaning(choice)
+  ];
+}
+
+/** What that rests on. */
+export function choiceBecause({ fails, again }: Pick<Choice, 'fails' | 'again'>, currency: string): string {
+  return [
+    'In the long run, with the days until it washes again.',
+    ...(fails >= 0.005
+      ? [`With ${formatPercent(fails)} it does not mend where the first way would: that is then done after it.`]
+      : []),
+    ...(again >= 0.5
+      ? [`It lasts less long than the first way: mending it again is ${formatRate(again, currency)} on average.`]
+      : []),
+  ].join(' ');
+}
+
+/** Where another way than the first speaks more for repair: that it does. null where none does. */
+export function otherChoiceWords(
+  choices: readonly Choice[],
+  nameOf: (id: string) => string | null,
+  currency: string,
+): string | null {
+  const [first, ...others] = choices;
+  if (!first || leaning(first) === 1) return null;
+  const [best] = [...others].sort((a, b) => b.advantage - a.advantage);
+  const name = best && nameOf(best.id);
+  if (!best || !name || leaning(best) <= leaning(first)) return null;
+  const price = formatRate(best.quote, currency);
+  return leaning(best) === 1
+    ? `“${name}”, for ${price}, leaves you about ${formatRate(best.advantage, currency)} better off than buying a new one now.`
+    : `“${name}”, for ${price}, or buying a new one comes to about the same in the long run.`;
+}
+
 /** The balance in a few words: per year, or in all where later money counts in full. */
 export function balanceWords(worth: Worth, currency: string): string {
   const perYear = worth.rho > 0;

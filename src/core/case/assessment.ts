@@ -4,6 +4,7 @@ import type { AlongShown } from './chapters/along';
 import type { ConditionsShown } from './chapters/conditions';
 import type { Age, Machine } from './chapters/machine';
 import type { BenchShown } from './chapters/bench';
+import type { Choice } from './chapters/choices';
 import type { OfferMade, QuoteRange } from './chapters/jobs';
 import type { Next } from './chapters/next';
 import type { Look } from './chapters/look';
@@ -49,6 +50,8 @@ export type Weighed = {
   market: Market | null;
   conditions: ConditionsShown;
   worth: Worth | null;
+  /** The ways that are offered, each against a new one; empty while the cause is open, and where there is no choice. */
+  choices: Choice[];
   /** null until it is worked out, and where there is nothing to weigh. */
   tips: Tips | null;
   /** Repair here, and the other ways out of the failure. */

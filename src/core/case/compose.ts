@@ -12,6 +12,7 @@ import { alongChapter } from './chapters/along';
 import { benchChapter } from './chapters/bench';
 import { causesChapter, loreChapter, priorsChapter, shownRanking, tellingChapter, type Lore } from './chapters/causes';
 import { conditionIds, conditionsChapter } from './chapters/conditions';
+import { choicesChapter } from './chapters/choices';
 import {
   broughtBy,
   jobIn,
@@ -145,6 +146,19 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
   const quotes = cases.map(({ gross, days, probability }) => ({ quote: gross, days, probability }));
   const waiting = { newDays: market?.economics.daysToReplace ?? 0, perDay: toMajor(settings.latePerDay) };
   const worth = run(worthChapter, { owning, quotes, waiting });
+  const isOpen = round.cause !== null && accepted === null;
+  const choices = run(choicesChapter, {
+    offer: isOpen ? offer : null,
+    owning,
+    waiting,
+    cause,
+    causes: lore.knowledge.causes,
+    platform,
+    conditions: conditions.seen,
+    settings,
+    today,
+    lives: lore.lives,
+  });
   const tips = run(tipsChapter, { question: owned, quotes, waiting });
   const paths = run(pathsChapter, { owning, cases, routes, economics: market?.economics ?? null, settings });
   const open = tookApart(round.ticks).map(({ step }) => step.operationId);
@@ -224,6 +238,7 @@ export function compose(run: Run, world: World, state: TicketState, now: Instant
     market,
     conditions,
     worth,
+    choices,
     tips,
     paths,
     nearby,

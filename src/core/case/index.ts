@@ -24,6 +24,7 @@ export type { Age, Machine } from './chapters/machine';
 export type { BenchShown } from './chapters/bench';
 export { STATIONS, type DoNext, type Next, type Station } from './chapters/next';
 export type { OfferMade, OfferedWay, QuoteRange } from './chapters/jobs';
+export type { Choice } from './chapters/choices';
 export type { PartShown } from './chapters/part';
 export type { ShownStep } from './chapters/steps';
 export { WORTH_DRAWS } from './chapters/worth';

@@ -10,6 +10,7 @@ export type WorthProps = StationProps<
   | 'market'
   | 'conditions'
   | 'worth'
+  | 'choices'
   | 'tips'
   | 'paths'
   | 'nearby'

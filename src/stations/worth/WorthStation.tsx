@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { Question } from '../shared/Station';
 import { DO_NEXT } from '../shared/StationProps';
-import { offerOf } from '@/core/case';
+import { offerOf, type Choice } from '@/core/case';
 import { acceptedOption, offer, type OfferedLine, type OfferedOption } from '@/core/ticket';
 import { toMajor, type Money } from '@/core/units';
 import { NotYours } from '../shared/NotYours';
@@ -10,6 +10,9 @@ import { WhoPays } from '../shared/WhoPays';
 import { ShakenNote } from '../shared/Shaken';
 import { Button, cx, Mark, notice, Why } from '@/ui';
 import {
+  capital,
+  choiceBecause,
+  choiceWords,
   customerWords,
   formatDate,
   formatMinutes,
@@ -25,6 +28,7 @@ import {
   plural,
   troubleWords,
 } from '@/words';
+import { choicesShown, otherWords } from './choicesShown';
 import { printQuote } from './quotePdf';
 import type { WorthProps } from './WorthProps';
 import { CustomerAnswer } from './CustomerAnswer';
@@ -119,6 +123,9 @@ export function WorthStation(props: WorthProps) {
   // Of an offer that was made, as it was made.
   const promiseOf = (entry: ShownOption) =>
     promiseWords({ ...made.options.find(({ id }) => id === entry.id), ...entry });
+  const choices = choicesShown(props.choices, options);
+  const choiceOf = (id: string) => choices.find((choice) => choice.id === id);
+  const picking = option && choiceOf(option.id);
   const draft = offerOf(props);
   const shaken = next.shaken.filter(({ decision }) => decision === 'offer');
   const give = () => draft && void ask(offer(draft));
@@ -147,7 +154,8 @@ export function WorthStation(props: WorthProps) {
       {accepted ? null : <WhoPays {...props} />}
       {worth && !accepted ? (
         <p className="max-w-3xl text-xl leading-snug font-semibold" data-testid="to-the-customer">
-          {customerWords(worth, causes.decided, settings.currency)}
+          {customerWords(worth, causes.decided, settings.currency)}{' '}
+          {otherWords(props.choices, options, settings.currency)}
         </p>
       ) : null}
       <ShakenNote shaken={shaken} of="offer" ask={ask} />
@@ -167,12 +175,21 @@ export function WorthStation(props: WorthProps) {
             <span className="text-lg font-semibold">{formatMoney(entry.gross)}</span>
             <span className="text-[15px]">{optionWords(entry)}</span>
             {promiseOf(entry) ? <span className="text-[15px] text-soft">{promiseOf(entry)}</span> : null}
+            <Against choice={choiceOf(entry.id)} currency={settings.currency} />
             {entry.readyOn ? (
               <span className="mt-auto pt-1 text-[15px] text-soft">ready {formatDate(entry.readyOn, at.today)}</span>
             ) : null}
           </button>
         ))}
       </div>
+      {picking ? (
+        <p className="text-[15px]">
+          <Why label="This way against a new one" because={choiceBecause(picking, settings.currency)}>
+            {capital(choiceWords(picking, settings.currency))}
+          </Why>
+          , in the long run
+        </p>
+      ) : null}
       {option ? (
         <QuoteTable option={option} minutes={option.handsOnMinutes} planned={bench?.plan.separateMinutes ?? 0} />
       ) : null}
@@ -214,6 +231,10 @@ export function WorthStation(props: WorthProps) {
       <RepairOrReplace {...props} quote={option ? toMajor(option.gross) : 0} />
     </div>
   );
+}
+
+function Against({ choice, currency }: { choice: Choice | undefined; currency: string }) {
+  return choice ? <span className="text-[15px] font-medium">{choiceWords(choice, currency)}</span> : null;
 }
 
 type ShownOption = Pick<

@@ -13,12 +13,16 @@ import {
   promiseWords,
 } from '@/words';
 import { savePdf } from '../shared/print';
+import { otherWords } from './choicesShown';
 import type { WorthProps } from './WorthProps';
 
 /** The part of pdfmake's document definition that is used here. */
 type Content = string | { [key: string]: unknown };
 
-export type PrintProps = Pick<WorthProps, 'state' | 'settings' | 'at' | 'causes' | 'lore' | 'offer' | 'worth' | 'why'>;
+export type PrintProps = Pick<
+  WorthProps,
+  'state' | 'settings' | 'at' | 'causes' | 'lore' | 'offer' | 'worth' | 'choices' | 'why'
+>;
 
 const line = (text: string, value: string, bold = false) => [
   { text, bold },
@@ -124,7 +128,17 @@ export function quoteDocument(props: PrintProps): DocumentDefinition {
         margin: [0, 8, 0, 0],
       },
       why?.told ? { text: `Why: ${why.told.name}.` } : '',
-      worth ? { text: customerWords(worth, causes.decided, settings.currency), margin: [0, 4, 0, 0] } : '',
+      worth
+        ? {
+            text: [
+              customerWords(worth, causes.decided, settings.currency),
+              otherWords(props.choices, options, settings.currency),
+            ]
+              .filter(Boolean)
+              .join(' '),
+            margin: [0, 4, 0, 0],
+          }
+        : '',
       worth && worth.rho > 0 ? { svg: balanceDrawing(worth, settings.currency), width: 380, margin: [0, 6, 0, 0] } : '',
       ...tables,
       {

@@ -172,9 +172,9 @@ export type OfferedWay = Pick<
   'id' | 'causeIds' | 'handsOnMinutes' | 'readyOn' | 'savesMinutes' | 'cure' | 'lifeShare' | 'partsMargin'
 > & {
   parts: RequirementDraft[];
-  /** Hands-on minutes of its jobs, each with a way in of its own. */
   /** Beside the time: people at once, and a floor that may get wet. */
   takes: { people: number; wet: boolean };
+  /** Hands-on minutes of its jobs, each with a way in of its own. */
   separateMinutes: number;
   elapsedHours: number;
   /** It cuts a welded tub open, which this shop does, or does not; null where it opens none. */

@@ -30,7 +30,7 @@ const WORTH_A_WORD = 1;
 type KnownLife = Pick<Life, 'shape' | 'scaleYears'> & { ofCause: CauseId; estimated: boolean };
 
 /** The life of the part that a cause needs: its own row, else that of another cause of the same part, else from how often it comes. */
-function lifeOf(rows: readonly Life[], causes: readonly Cause[], cause: Cause): KnownLife | null {
+export function lifeOf(rows: readonly Life[], causes: readonly Cause[], cause: Cause): KnownLife | null {
   const same = causes.filter(({ id, roleId }) => id !== cause.id && roleId !== undefined && roleId === cause.roleId);
   const row =
     rows.find(({ causeId }) => causeId === cause.id) ??
