@@ -216,12 +216,15 @@ test('a donor’s pump, taken out and tried, is offered as used, agreed on, fetc
     const worth = station('Worth');
     await worth.getByText(/, used part$/).click({ timeout: 30_000 });
     await expect(worth).toContainText(`used and tested, from machine ${machine}`);
+    // A new part is not worth it any more at this age, and the used one is about as good as a new machine.
+    await expect(page.getByTestId('to-the-customer')).toContainText(/A new one is the better buy.*used part”, for/);
     const download = page.waitForEvent('download');
     await worth.getByRole('button', { name: 'Print the offer (PDF)' }).click();
     const { text } = await extractText(new Uint8Array(readFileSync(await (await download).path())), {
       mergePages: true,
     });
     expect(text).toContain(`used and tested, from machine ${machine}`);
+    expect(text).toContain('used part”, for');
     await worth.getByRole('button', { name: /Offer this to the customer/ }).click();
     await worth.getByRole('button', { name: /^Yes, to .*used part/ }).click({ timeout: 30_000 });
   });
