@@ -131,6 +131,73 @@ test('a wrong number on the parcel is stopped before it is opened; the right one
   await expect(page.getByText(/Do not bin the old one yet|On the new one/).first()).toBeVisible();
 });
 
+test('parcels with a newer part, a wrong one and one too few: each leads somewhere, and what is missing is planned again', async ({
+  shop: page,
+}) => {
+  test.slow();
+  const made = await sendPlan(page);
+  await expect(underWay(page).getByText(/the supplier answered/)).toHaveCount(1 + made, { timeout: 30_000 });
+  const cards = underWay(page).getByRole('article');
+  const two = cards.filter({ has: page.getByLabel(/^Number on the parcel for/).nth(1) }).first();
+  const parcel = underWay(page).getByRole('article', { name: (await two.getAttribute('aria-label')) ?? '' });
+  const other = cards.filter({ hasText: 'HW-41' });
+  const lineOf = (card: Locator, number: string) => card.locator('li', { hasText: number }).first();
+  const numberAt = async (card: Locator, at: number) =>
+    (
+      await card
+        .getByLabel(/^Number on the parcel for/)
+        .nth(at)
+        .locator('xpath=ancestor::li')
+        .locator('.font-mono')
+        .first()
+        .innerText()
+    ).trim();
+  const [wrong, newer, short] = [await numberAt(parcel, 0), await numberAt(parcel, 1), await numberAt(other, 0)];
+
+  // Since it was ordered, its maker has given it another number.
+  await page.getByRole('link', { name: 'Catalogue' }).click();
+  const lists = page.getByRole('region', { name: 'Lists', exact: true });
+  await lists.getByLabel('List', { exact: true }).setInputFiles({
+    name: 'renumbered.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`Old number,New number\n${newer},ZN-5501\n`),
+  });
+  await lists.getByLabel('It is a list of').selectOption('replaced');
+  await lists.getByLabel('Whose list it is').fill('Corner Wholesale');
+  await lists.getByRole('button', { name: 'Read the rows' }).click();
+  await lists.getByRole('button', { name: /^Take (the )?1/ }).click();
+  await expect(lists).toContainText('is in use: 1 row');
+
+  await page.getByRole('link', { name: /^Orders/ }).click();
+  await lineOf(parcel, newer)
+    .getByLabel(/^Number on the parcel for/)
+    .fill('ZN-5501');
+  await lineOf(parcel, newer).getByRole('button', { name: 'Check in' }).click();
+  await expect(page.getByText(/^Checked in: ZN-5501, the newer number of what was ordered/)).toBeVisible();
+  await expect(lineOf(parcel, newer)).toContainText('checked in: ZN-5501');
+
+  await lineOf(parcel, wrong)
+    .getByLabel(/^Number on the parcel for/)
+    .fill(short);
+  await lineOf(parcel, wrong).getByRole('button', { name: 'Check in' }).click();
+  await expect(lineOf(parcel, wrong).getByRole('alert')).toContainText('Do not open it');
+  await lineOf(parcel, wrong).getByRole('button', { name: 'Send it back, order again' }).click();
+  await expect(lineOf(parcel, wrong)).toContainText(`wrong part: ${short}`);
+  await expect(parcel.getByRole('region', { name: /^Returns of order/ })).toContainText(/to be on its way by/);
+
+  await lineOf(other, short).getByText('Damaged, too many, or not all of it?').click();
+  await lineOf(other, short).getByRole('button', { name: 'The rest does not come: order again' }).click();
+  // Nothing of that order is on its way any more.
+  await expect(other.getByLabel(/^Number on the parcel for/)).toHaveCount(0);
+
+  // Both are wanted still: the next plan buys them.
+  await page.getByRole('button', { name: 'Work out the plan' }).click();
+  await expect(page.getByRole('button', { name: /^Send \d+ orders?$/ })).toBeVisible({ timeout: 40_000 });
+  const plan = page.getByRole('region', { name: 'Order plan' });
+  await expect(plan).toContainText(wrong);
+  await expect(plan).toContainText(short);
+});
+
 test('a part with the right label and the wrong size is stopped; a slip in the number is shown where it is', async ({
   shop: page,
 }) => {
