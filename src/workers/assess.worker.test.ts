@@ -91,7 +91,7 @@ describe('a machine weighed in the worker', () => {
     // Who has something else is given everything.
     const other = await api.assess(state.ticketId, now, first.version);
     if (other.kind !== 'weighed') throw new Error(other.kind);
-    expect(Object.keys(other.changed)).toHaveLength(22);
+    expect(Object.keys(other.changed)).toHaveLength(23);
   });
 
   it('finds the same donors from the shelf as from all closed tickets', async () => {
