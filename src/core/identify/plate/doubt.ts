@@ -6,14 +6,14 @@
  */
 
 /** Of what the reading says of one listed number against another. */
-const AMONG_LISTED = 0.7;
+const AMONG_LISTED = 0.75;
 /** Of what it says of 'not listed' against all listed numbers. */
-const AGAINST_NONE = 0.75;
+const AGAINST_NONE = 0.725;
 /**
  * ln of how much less than it seems a reading that differs from all listed numbers says for them: unlisted ones lie nearer to them than any model of numbers tells. Not of what is read just as a
  * number, or what is left of it without its ending, is listed.
  */
-const FOR_NONE = 0.95;
+const FOR_NONE = 1.2;
 
 export type Masses = {
   /** Of the listed numbers that were weighed: before the reading, and with it; whether the reading gives it as it is listed. */
