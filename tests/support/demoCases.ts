@@ -1,7 +1,13 @@
 import { assess, type Assessment, type Settings, type Weighed } from '@/core/case';
 import type { Catalogue } from '@/core/catalogue';
 import { nothingLearned, type Learned } from '@/core/learn';
-import type { TicketDecision, TicketEvent, TicketEventData, TicketState } from '@/core/ticket';
+import {
+  applyEvents,
+  type TicketDecision,
+  type TicketEvent,
+  type TicketEventData,
+  type TicketState,
+} from '@/core/ticket';
 import { asInstant, defined, type CauseId } from '@/core/units';
 import { eventsAfter } from './acts';
 import { demoCatalogue, demoSettings, demoTickets } from './demo';
@@ -16,6 +22,23 @@ export const tickets = demoTickets();
 export const live = [...tickets].filter(([number]) => number > 200);
 
 export const eventsOf = (number: number): TicketEvent[] => defined(tickets.get(number), `ticket ${number}`);
+
+export const modelOn = (platformId: string) =>
+  defined(
+    catalogue.models.find((model) => model.platformId === platformId),
+    platformId,
+  );
+
+/** An open ticket of which no cause is settled yet, its plate read as this model. */
+export function readAs({ id: modelId, modelNumber, platformId }: ReturnType<typeof modelOn>): TicketEvent[] {
+  const [, events] = defined(
+    live.find(([, all]) => applyEvents(all).plate && !applyEvents(all).round.cause),
+    'an open ticket with a plate',
+  );
+  return events.map((event) =>
+    event.data.type === 'plate-read' ? { ...event, data: { ...event.data, modelId, modelNumber, platformId } } : event,
+  );
+}
 
 export const weighed = (assessment: Assessment): Weighed => {
   if (assessment.kind === 'unread') throw new Error('not read yet');

@@ -1,19 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { eventsAfter } from '../../../tests/support/acts';
-import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
+import { add, catalogue, modelOn, NOW, readAs, settings } from '../../../tests/support/demoCases';
 import type { Donor } from '../fit';
 import { nothingLearned } from '../learn';
 import { answerOffer, applyEvents, chooseParts, note, offer, settleCause, type TicketEvent } from '../ticket';
-import { asDay, asId, asInstant, defined, toMajor, type TicketId } from '../units';
+import { asDay, asId, defined, toMajor, type TicketId } from '../units';
 import { compose, createDesk, offerOf, settlementOf, type Settings, type Weighed } from '.';
 
-const NOW = asInstant('2026-11-24T08:00:00.000Z');
-const catalogue = demoCatalogue();
-const settings = demoSettings();
-const model = defined(
-  catalogue.models.find(({ platformId }) => platformId === 'fj-a2'),
-  'a model',
-);
+const model = modelOn('fj-a2');
 const donor: Donor = {
   ticketId: asId<TicketId>('the-donor'),
   number: 88,
@@ -30,21 +23,7 @@ function weighed(events: readonly TicketEvent[], change: Partial<Settings> = {})
   return result;
 }
 
-const opened = (boughtOn: string): TicketEvent[] => {
-  const [, events] = defined(
-    [...demoTickets()].find(([number, all]) => number > 200 && applyEvents(all).plate && !applyEvents(all).round.cause),
-    'an open ticket with a plate',
-  );
-  const read = events.map((event) =>
-    event.data.type === 'plate-read'
-      ? {
-          ...event,
-          data: { ...event.data, modelId: model.id, modelNumber: model.modelNumber, platformId: model.platformId },
-        }
-      : event,
-  );
-  return eventsAfter(read, NOW, note({ type: 'bought-on', date: asDay(boughtOn) }));
-};
+const opened = (boughtOn: string) => add(readAs(model), note({ type: 'bought-on', date: asDay(boughtOn) }));
 
 const settled = (id: string, boughtOn = '2019-03-01') => {
   const events = opened(boughtOn);
@@ -52,7 +31,7 @@ const settled = (id: string, boughtOn = '2019-03-01') => {
     weighed(events).lore.causes.find((one) => one.id === id),
     id,
   );
-  return eventsAfter(events, NOW, settleCause(settlementOf(cause)));
+  return add(events, settleCause(settlementOf(cause)));
 };
 
 describe('the ways that are offered, against a new machine', () => {
@@ -106,9 +85,8 @@ describe('the ways that are offered, against a new machine', () => {
     const events = settled('board');
     const draft = defined(offerOf(weighed(events)), 'an offer');
     const [own] = draft.options;
-    const agreed = eventsAfter(
+    const agreed = add(
       events,
-      NOW,
       chooseParts(draft.causeId, defined(own, 'the first').parts),
       offer(draft),
       answerOffer('yes', defined(own, 'the first').id),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { eventsAfter } from '../../../tests/support/acts';
-import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
+import { catalogue, modelOn, NOW, readAs, settings } from '../../../tests/support/demoCases';
 import type { Donor } from '../fit';
 import { nothingLearned } from '../learn';
 import { takeFromStock, type StockState } from '../stock';
@@ -17,30 +17,11 @@ import {
   unordered,
   type TicketEvent,
 } from '../ticket';
-import { asId, asInstant, defined, money, toMajor, type TicketId } from '../units';
+import { asId, defined, money, toMajor, type TicketId } from '../units';
 import { compose, createDesk, offerOf, settlementOf, type Weighed } from '.';
 
-const NOW = asInstant('2026-11-24T08:00:00.000Z');
-const catalogue = demoCatalogue();
-const settings = demoSettings();
-const ticket = defined(
-  [...demoTickets()].find(
-    ([number, events]) => number > 200 && applyEvents(events).plate && !applyEvents(events).round.cause,
-  ),
-  'an open ticket with a plate',
-)[1];
-const model = defined(
-  catalogue.models.find(({ platformId }) => platformId === 'fj-a2'),
-  'a model',
-);
-const plated = ticket.map((event) =>
-  event.data.type === 'plate-read'
-    ? {
-        ...event,
-        data: { ...event.data, modelId: model.id, modelNumber: model.modelNumber, platformId: model.platformId },
-      }
-    : event,
-);
+const model = modelOn('fj-a2');
+const plated = readAs(model);
 const donor = (change: Partial<Donor> = {}): Donor => ({
   ticketId: asId<TicketId>('the-donor'),
   number: 88,

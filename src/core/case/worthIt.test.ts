@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { demoCatalogue, demoSettings, demoTickets } from '../../../tests/support/demo';
+import { catalogue, modelOn, NOW, readAs, settings } from '../../../tests/support/demoCases';
 import { eventsAfter } from '../../../tests/support/acts';
 import { nothingLearned } from '../learn';
 import { alsoDo, applyEvents, note, offer, settleCause, type RequirementDraft, type TicketEvent } from '../ticket';
-import { addDays, asDay, asId, asInstant, defined, money, sum, toMajor, type CauseId } from '../units';
+import { addDays, asDay, asId, defined, money, sum, toMajor, type CauseId } from '../units';
 import {
   assess,
   compose,
@@ -19,31 +19,13 @@ import {
 } from '.';
 import { payersChapter } from './chapters/payers';
 
-const NOW = asInstant('2026-11-24T08:00:00.000Z');
-const catalogue = demoCatalogue();
-const settings = demoSettings();
-const opened = [...demoTickets()].filter(
-  ([number, events]) => number > 200 && applyEvents(events).plate && !applyEvents(events).round.cause,
-);
-const ticket = defined(opened[0], 'an open ticket with a plate')[1];
-
 const assessed = (events: readonly TicketEvent[], change: Partial<Settings> = {}): Weighed => {
   const result = assess(catalogue, applyEvents(events), { ...settings, ...change }, nothingLearned(), NOW);
   if (result.kind === 'unread') throw new Error('not read');
   return result;
 };
 const onPlatform = (platformId: string, boughtOn = '2017-03-01'): TicketEvent[] => {
-  const model = defined(
-    catalogue.models.find((entry) => entry.platformId === platformId),
-    platformId,
-  );
-  const { id: modelId, modelNumber } = model;
-  const read = ticket.map((event) =>
-    event.data.type === 'plate-read'
-      ? { ...event, data: { ...event.data, modelId, modelNumber, platformId: model.platformId } }
-      : event,
-  );
-  return eventsAfter(read, NOW, note({ type: 'bought-on', date: asDay(boughtOn) }));
+  return eventsAfter(readAs(modelOn(platformId)), NOW, note({ type: 'bought-on', date: asDay(boughtOn) }));
 };
 const settled = (events: readonly TicketEvent[], id: string) => {
   const { lore } = assessed(events);

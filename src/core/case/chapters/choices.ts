@@ -61,7 +61,7 @@ export const choicesChapter: Chapter<'choices', In, Choice[]> = {
           }).saves
         : 0;
     return ways.map(({ id, gross, days, cure, lifeShare }): Choice => {
-      const fails = Math.max(0, 1 - cure / Math.max(cure, first.cure));
+      const fails = cure < first.cure ? 1 - cure / first.cure : 0;
       const again = Math.max(0, againAfter(lifeShare) - againAfter(first.lifeShare));
       const { repair, advantage, replacePrice, probabilityRepair } = weighQuote(
         owning,
