@@ -13,7 +13,7 @@ test('the number on the old part: where the lists lead, what a slip may be, and 
   await field.fill('QX 11-7790');
   await field.press('Enter');
   await expect(old).toContainText(/No list at hand has this number.*earlier repair may have fitted another part/);
-  await expect(old).toContainText(/in no list (9[5-9]|100|over\s99)/);
+  await expect(old).toContainText(/in no list (100|over\s99)/);
 
   await field.fill(number.replace('8', 'B').replace('0', 'O'));
   await field.press('Enter');

