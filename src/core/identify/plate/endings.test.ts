@@ -56,6 +56,18 @@ describe('a number without its ending', () => {
     );
   });
 
+  it('may have lost two endings written together, as its brothers show: then none of them is sure', () => {
+    // Country and colour, nothing between them; one brother has a country alone.
+    const brothers = ['QX52814RUPM', 'QX52814TLADV', 'QX52814TLA', 'QX52814RUPDV'];
+    const index = buildModelIndex([...brothers, 'QX61300RUPM', 'QX70925TLADVE'].map((number) => model(number)));
+    const { candidates } = readPlate(index, 'qx 52814');
+    expect(candidates.slice(0, 4).map(({ modelNumber }) => modelNumber)).toEqual(expect.arrayContaining(brothers));
+    expect(candidates[0]?.probability).toBeLessThan(0.5);
+    // Where no brother shows it, so many letters are part of the number.
+    const alone = readPlate(index, 'qx 70925').candidates;
+    expect(alone.filter(({ modelNumber, ending }) => modelNumber.startsWith('QX70925') && ending !== '')).toEqual([]);
+  });
+
   it('is answered with where to look: behind which character, and for what', () => {
     const index = buildModelIndex(
       ['TK 6140', 'TK 6150', 'TK 6260', 'TK 7010'].flatMap((stem) =>

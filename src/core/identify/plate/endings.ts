@@ -7,7 +7,7 @@ import { sortedOrder, wordOf, type WordList } from './wordList';
  * a maker puts behind many stems.
  */
 
-/** One ending has at most so many characters, two in a row twice that: behind a separator both may stand together. */
+/** One ending has at most so many characters, two in a row twice that: behind a separator, or in a run of letters, both may stand together. */
 const LONGEST_ENDING = 4;
 const SHORTEST_STEM = 4;
 const MOST_ENDINGS = 3;
@@ -30,9 +30,9 @@ export type Stem = {
 
 /**
  * `form`: the separator, if one stands there, and whether a letter or a digit follows; or that the stem is a number itself. `family`: several listed numbers
- * go on differently there, or one ends there.
+ * go on differently there, or one ends there. `long`: more letters than one ending has; two written together look so.
  */
-type Place = { length: number; form: string; family: boolean };
+type Place = { length: number; form: string; family: boolean; long: boolean };
 
 /**
  * Where an ending of this number may begin, the last first: behind a separator, where letters and digits meet, and behind what is a listed number itself.
@@ -53,14 +53,17 @@ function placesIn(
   for (let at = word.length - 1; at >= shortest && places.length < MOST_ENDINGS; at -= 1) {
     const separator = separators.get(at) ?? '';
     const near = after - at <= LONGEST_ENDING;
-    const meet = isDigit(word[at - 1] as number) !== isDigit(word[at] as number);
+    const letter = !isDigit(word[at] as number);
+    const meet = isDigit(word[at - 1] as number) === letter;
     const ends = isListed(at);
-    if (separator === '' && !near) continue;
+    const long = separator === '' && !near;
+    if (long && !(meet && letter && after - at <= 2 * LONGEST_ENDING)) continue;
     if (separator === '' && !meet && !ends) continue;
     places.push({
       length: at,
-      form: ends && near ? 'listed' : separator + (isDigit(word[at] as number) ? 'digit' : 'letter'),
+      form: ends && near ? 'listed' : separator + (letter ? 'letter' : 'digit'),
       family: ends,
+      long,
     });
     after = at;
   }
@@ -135,7 +138,8 @@ function placesOf(words: WordList, models: readonly Numbered[]): Place[][] {
     before = word;
   }
   close(0, MAX_LENGTH);
-  return places;
+  // So many letters are marks only where others of the family show it.
+  return places.map((own) => own.filter(({ family, long }) => family || !long));
 }
 
 type Numbered = { modelNumber: string; makerId: string };
