@@ -37,6 +37,7 @@ import {
   CAUSE_TABLES,
   isOwnKnowledge,
   learnedChanges,
+  absentShare,
   unlistedShare,
   type CauseTables,
   type LearnedChange,
@@ -62,14 +63,13 @@ import {
 
 type Searched = { source: RowSource; layer: LayerReader; indexes: SearchIndexes };
 /** `layers`: the upper ones first. */
-type Loaded = { reader: CatalogueReader; layers: Searched[]; absentPrior: number };
+/** `absentPrior`: P(the next machine is not listed), before anything is read, of a shop without a package; null where the closed tickets tell it. */
+type Loaded = { reader: CatalogueReader; layers: Searched[]; absentPrior: number | null };
 
 let loaded: Promise<Loaded | null> | null = null;
 let loadedKey: string | null = null;
 let counted: { key: string; counts: ReadonlyMap<string, number> } = { key: '', counts: new Map() };
 
-/** P(the next machine is not listed) where packages are in use, before anything is read. */
-const ABSENT_WITH_PACKAGES = 0.1;
 const ABSENT_BOUNDS = { least: 0.1, most: 0.98 };
 
 async function load(reader: CatalogueReader): Promise<Loaded | null> {
@@ -77,8 +77,7 @@ async function load(reader: CatalogueReader): Promise<Loaded | null> {
   const layers = await Promise.all(
     reader.searched.map(async ({ source, reader: layer }) => ({ source, layer, indexes: await layer.searchIndexes() })),
   );
-  if (layers.some(({ source }) => source.kind === 'package'))
-    return { reader, layers, absentPrior: ABSENT_WITH_PACKAGES };
+  if (layers.some(({ source }) => source.kind === 'package')) return { reader, layers, absentPrior: null };
   // Only what came in before: how often that was seen just once says how likely the next one is new (Good and Turing).
   const { once, seen } = unlistedShare(await reader.table('models'));
   const absentPrior = Math.min(ABSENT_BOUNDS.most, Math.max(ABSENT_BOUNDS.least, (once + 0.5) / (seen + 1)));
@@ -103,7 +102,7 @@ const plateOf = (
   readPlate(
     layers.map(({ indexes }) => indexes.models),
     text,
-    { shopCounts, absentPrior },
+    { shopCounts, absentPrior: absentPrior ?? absentShare(shopCounts) },
   );
 
 /** Parts at the places that a list gives, of every layer; one of each id, the upper layer's. */

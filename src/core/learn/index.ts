@@ -2,6 +2,7 @@ export { causeFactor, learnFrom, nothingLearned, timeFactor, type ClosedTicket, 
 export { stepTime, type StepTime, type TimedStep } from './stepTimes';
 export { lessonOf, type FittedPart, type Lesson } from './lessons';
 export {
+  absentShare,
   cellsOf,
   fitProbability,
   ownRowId,

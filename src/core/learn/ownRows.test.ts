@@ -6,7 +6,7 @@ import { typedPart, unlistedModel } from '../identify';
 import type { OrderState } from '../order';
 import { applyEvents, waitedIn, type TicketEvent, type TicketEventData } from '../ticket';
 import { asDay, asId, asInstant, defined, money, type EventId, type RequirementId, type TicketId } from '../units';
-import { fitProbability, lessonOf, ownRowId, ownRows, unlistedShare, type Lesson } from '.';
+import { absentShare, fitProbability, lessonOf, ownRowId, ownRows, unlistedShare, type Lesson } from '.';
 
 const below = demoCatalogue();
 const modelId = unlistedModel('ZX 900/5');
@@ -296,5 +296,16 @@ describe('how likely the next machine is new', () => {
   it('follows from how many came only once', () => {
     const lessons = [ticket(1, plate), ticket(2, plate), ticket(3, { type: 'plate-not-listed', text: 'AB 1' })];
     expect(unlistedShare(learn(lessons).rows.models)).toEqual({ once: 1, seen: 3 });
+  });
+
+  it('is a tenth where nothing is known or all were listed, and more where many came in as no list had them', () => {
+    expect(absentShare(new Map())).toBeCloseTo(0.1, 9);
+    const listed: [string, number][] = [['m1', 50]];
+    expect(absentShare(new Map(listed))).toBe(0.1);
+    const numbers = Array.from({ length: 50 }, (_, at) => unlistedModel(`ZX ${at}`));
+    const each = absentShare(new Map([...listed, ...numbers.map((id): [string, number] => [id, 1])]));
+    expect(each).toBeCloseTo(55 / 150, 9);
+    // What comes again is listed by then.
+    expect(absentShare(new Map([...listed, ['unlisted:ZX1', 50]]))).toBe(0.1);
   });
 });
