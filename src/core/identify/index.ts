@@ -35,6 +35,7 @@ export {
 } from './own';
 export { normaliseNumber } from './plate/normal';
 export { readPlate, type PlateCandidate, type PlateOptions, type PlateReading } from './plate/readPlate';
+export { mayBeUnlisted } from './plate/unlisted';
 export { differencesBetween, type NumberDifference } from './plate/differences';
 export {
   numbersIn,

@@ -9,7 +9,15 @@ import { isSettled, note, noteCustomer, TEXT_LIMITS, type Fact } from '@/core/ti
 import { isDay, type ModelId } from '@/core/units';
 import { DO_NEXT, type StationProps } from '../shared/StationProps';
 import { Button, Mark, NumberText, Why } from '@/ui';
-import { isNoPlate, NO_PLATE, toCompare, unlistedModel, type PlateCandidate, type ToCompare } from '@/core/identify';
+import {
+  isNoPlate,
+  mayBeUnlisted,
+  NO_PLATE,
+  toCompare,
+  unlistedModel,
+  type PlateCandidate,
+  type ToCompare,
+} from '@/core/identify';
 import { ageWords, compareWords, formatPercent, listOf, plural, serialProblemWords } from '@/words';
 import { KindOfMachine } from './KindOfMachine';
 import { Relatives } from './Relatives';
@@ -166,7 +174,7 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
           No plate, or not readable: go on by how it is built
         </Button>
       )}
-      {read && (typed || seen) && (read.reading.unknown > 0.5 || (typed && isUnread(read))) ? (
+      {read && (typed || seen) && (isUnread(read) ? typed : mayBeUnlisted(read.reading)) ? (
         <Button
           className="self-start"
           onClick={() => void ask(note({ type: 'plate-not-listed', text: typed || firstLine(seen) }))}

@@ -1,7 +1,7 @@
 import { searchCosts } from './channel';
 import { alignSlips } from './likelihood';
 import { keptPositions, normaliseNumber } from './normal';
-import { codesOf } from './symbols';
+import { codesOf, UNREADABLE } from './symbols';
 
 export type NumberDifference = {
   /** Position in the number as printed, counted from 0. */
@@ -35,4 +35,18 @@ export function differencesBetween(modelNumber: string, read: string, given = In
   for (let at = plain.length; at < normal.length; at += 1)
     differences.push({ index: places[at] ?? 0, listed: normal.charAt(at), read: '' });
   return differences.sort((a, b) => a.index - b.index);
+}
+
+/** How many slips lie between what a reading gives of a listed number and the reading, each as good as the other; two characters turned round are one, what cannot be read is none. O(length²). */
+export function slipsBetween(truth: Uint8Array, read: Uint8Array): number {
+  const slips = alignSlips(truth, read, (a, b) => (a === b ? 0 : b === UNREADABLE ? 0.5 : 1), {
+    drop: 1,
+    add: 1,
+    swap: 1,
+  });
+  return slips.reduce(
+    (sum, { kind, readAt }) =>
+      sum + (kind === 'swapped' ? 0.5 : kind === 'substituted' && read[readAt] === UNREADABLE ? 0 : 1),
+    0,
+  );
 }

@@ -6,36 +6,50 @@
  */
 
 /** Of what the reading says of one listed number against another. */
-const AMONG_LISTED = 0.75;
+const AMONG_LISTED = 0.85;
 /** Of what it says of 'not listed' against all listed numbers. */
-const AGAINST_NONE = 0.725;
+const AGAINST_NONE = 0.65;
 /**
- * ln of how much less than it seems a reading that differs from all listed numbers says for them: unlisted ones lie nearer to them than any model of numbers tells. Not of what is read just as a
- * number, or what is left of it without its ending, is listed.
+ * ln of how much more is to be said for 'not listed' than the model of unlisted numbers says, where the likeliest listed number differs from the reading: less where it stands alone, more with
+ * every slip that it takes and with the listed numbers that lie as near, for where those are dense unlisted ones are too. Not of what is read just as a number, or what is left of it without
+ * its ending, is listed.
  */
-const FOR_NONE = 1.2;
+const FOR_NONE = { alone: -1.5, slip: 0.64, near: 0.38 };
+/** ln of how much likelier a listed number became another one that is listed than the rates say: nobody sees such a slip. */
+const INTO_LISTED = 0.7;
 
 export type Masses = {
-  /** Of the listed numbers that were weighed: before the reading, and with it; whether the reading gives it as it is listed. */
-  listed: readonly { before: number; mass: number; exact: boolean }[];
+  /**
+   * Of the listed numbers that were weighed: before the reading, and with it; whether the reading gives it as it is listed; slips between it and the reading; and how many listed
+   * numbers were weighed with it for the same stretch.
+   */
+  listed: readonly Listed[];
   /** Of a number that is listed but was not read: it is no evidence, and moves nothing. */
   unread: number;
   unknown: number;
 };
+type Listed = { before: number; mass: number; exact: boolean; slips: number; near: number };
 export type Shares = { listed: number[]; unread: number; unknown: number };
+
+const forNone = ({ slips, near }: Listed): number =>
+  FOR_NONE.alone + FOR_NONE.slip * slips + FOR_NONE.near * Math.log(1 + near);
 
 /**
  * Probabilities with doubt in the model; they sum to one. Masses are relative. `before`: P(not listed) before anything is read, between 0 and 1.
  * O(listed).
  */
-export function doubted({ listed, unread, unknown }: Masses, before: number): Shares {
+export function doubted({ listed: given, unread, unknown }: Masses, before: number): Shares {
+  const whole = given.reduce((sum, one) => sum + one.mass, 0);
+  const asListed = given.reduce((sum, one) => sum + (one.exact ? one.mass : 0), 0) / (whole || 1);
+  const others = Math.exp(INTO_LISTED * asListed);
+  const listed = given.map((one) => (one.exact ? one : { ...one, mass: one.mass * others }));
   const found = listed.reduce((sum, one) => sum + one.mass, 0);
   const all = found + unread;
   if (!(all > 0)) return { listed: listed.map(() => 0), unread: 0, unknown: 1 };
   const read = found / all;
-  const near = listed.reduce((sum, one) => sum + (one.exact ? 0 : one.mass), 0) / all;
+  const more = listed.reduce((sum, one) => sum + (one.exact ? 0 : one.mass * forNone(one)), 0) / all;
   const said = Math.log((unknown * (1 - before)) / (all * before));
-  const odds = (before / (1 - before)) * Math.exp((1 - read * (1 - AGAINST_NONE)) * said + near * FOR_NONE);
+  const odds = (before / (1 - before)) * Math.exp((1 - read * (1 - AGAINST_NONE)) * said + more);
   const none = odds === Infinity ? 1 : odds / (1 + odds);
   return {
     listed: amongListed(listed).map((share) => (1 - none) * read * share),
@@ -45,8 +59,8 @@ export function doubted({ listed, unread, unknown }: Masses, before: number): Sh
 }
 
 /**
- * What is read just as it is listed is weighed against what is not as the model says: hardly anybody misreads one listed number into another. Within each of the two, odds count less. They sum
- * to one; all 0 where nothing was found.
+ * What is read just as it is listed is weighed against what is not with the whole evidence: who types a listed number mostly means it. Within each of the two, odds count less. They sum to one;
+ * all 0 where nothing was found.
  */
 function amongListed(listed: Masses['listed']): number[] {
   const weightOf = ({ mass, before }: Masses['listed'][number]) => mass ** AMONG_LISTED * before ** (1 - AMONG_LISTED);

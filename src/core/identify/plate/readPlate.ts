@@ -1,10 +1,10 @@
 import { type ModelId, defined } from '../../units';
 import { absentParts, oneOffBeside } from './absent';
-import { differencesBetween, type NumberDifference } from './differences';
+import { differencesBetween, slipsBetween, type NumberDifference } from './differences';
 import { doubted } from './doubt';
 import { logLikelihood } from './likelihood';
 import { wordCodes, wordPrior, type ModelIndex } from './modelIndex';
-import { endingOf } from './normal';
+import { endingOf, normaliseNumber } from './normal';
 import { rereadsOf, type Reread } from './rereads';
 import { searchTrie, type Bounds } from './search';
 import { codesOf, isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
@@ -53,6 +53,8 @@ const BEHIND = 5;
 const BEHIND_THOROUGH = 14;
 /** The same against 'not in the catalogue'. */
 const BEHIND_NONE = 3;
+/** How far (nats, by the costs of the search) a number may be behind the nearest and still count as one of those about it. */
+const AS_NEAR = BEHIND + 4;
 /** Channel costs at which the search begins, and how it widens until nothing that matters can lie outside. */
 const FIRST_COST = 5;
 const WIDER = 4;
@@ -93,11 +95,11 @@ const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 
 /** `given`: characters of the number that the reading gives, when it leaves an ending off. `exact`: it gives them as they are listed. */
 type Found = { model: number; log: number; given: number; exact: boolean };
-/** `before`: ln P(this model) before the reading, relative. */
-type Weighed = Found & { index: ModelIndex; stretch: string; before: number };
-/** `words`: nearest first. */
-type Near = { models: readonly Found[]; words: readonly number[] };
-const NOTHING_NEAR: Near = { models: [], words: [] };
+/** `before`: ln P(this model) before the reading, relative. `near`: listed numbers about as near to its stretch as the nearest. */
+type Weighed = Found & { index: ModelIndex; stretch: string; before: number; near: number };
+/** `words`: nearest first; `dense`: how many of them are about as near as the first. */
+type Near = { models: readonly Found[]; words: readonly number[]; dense: number };
+const NOTHING_NEAR: Near = { models: [], words: [], dense: 0 };
 /** What the indexes before found: the best listed number's log, which prunes what comes after. */
 type Race = { lead: number };
 
@@ -178,9 +180,9 @@ function readIn(
       Math.log(1 - absent) +
       stretch.log +
       background -
-      Math.max(absentHere + spare, unreadLog + spare, race.lead);
+      Math.max(absentHere + spare, unknownLog + spare, unreadLog + spare, race.lead);
     const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
-    const { models, words } = canBeListed
+    const { models, words, dense } = canBeListed
       ? weigh(index, read, Math.min(room, MOST_COST[options.of ?? 'model']), relevant, behind)
       : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
@@ -190,21 +192,22 @@ function readIn(
       read,
     );
     unknownLog = logSum(unknownLog, absentLog(Math.max(oneOff, beside) + other));
-    for (const near of models) {
-      const listedLog = shareLog + (index.logPrior[near.model] ?? -Infinity);
+    for (const one of models) {
+      const listedLog = shareLog + (index.logPrior[one.model] ?? -Infinity);
       const prior = shop
         ? Math.log(
-            (CATALOGUE_CASES * Math.exp(listedLog) + (shop.counts.get(near.model) ?? 0)) /
+            (CATALOGUE_CASES * Math.exp(listedLog) + (shop.counts.get(one.model) ?? 0)) /
               (CATALOGUE_CASES + shop.total),
           )
         : listedLog;
-      const log = Math.log(1 - absent) + prior + near.log + stretch.log + background;
+      const log = Math.log(1 - absent) + prior + one.log + stretch.log + background;
+      const own = { ...one, index, before: prior, stretch: stretch.text, near: dense };
       race.lead = Math.max(race.lead, log);
-      const known = best.get(near.model);
-      if (!known) best.set(near.model, { ...near, index, log, before: prior, stretch: stretch.text });
+      const known = best.get(one.model);
+      if (!known) best.set(one.model, { ...own, log });
       else
-        best.set(near.model, {
-          ...(known.log >= log ? known : { ...near, index, before: prior, stretch: stretch.text }),
+        best.set(one.model, {
+          ...(known.log >= log ? known : own),
           log: logSum(known.log, log),
         });
     }
@@ -237,8 +240,15 @@ function once(weighed: readonly Weighed[]): Weighed[] {
 function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, options: PlateOptions): PlateReading {
   const weighed = once(all);
   const top = weighed.reduce((most, { log }) => Math.max(most, log), Math.max(unknownLog, unreadLog));
+  const lead = weighed.reduce((most, { log }) => Math.max(most, log), -Infinity);
   const masses = {
-    listed: weighed.map(({ log, before, exact }) => ({ before: Math.exp(before), mass: Math.exp(log - top), exact })),
+    listed: weighed.map((one) => ({
+      before: Math.exp(one.before),
+      mass: Math.exp(one.log - top),
+      exact: one.exact,
+      near: one.near,
+      slips: one.log < lead - OUT_OF_IT ? 0 : slipsOf(one),
+    })),
     unread: Math.exp(unreadLog - top),
     unknown: Math.exp(unknownLog - top),
   };
@@ -265,6 +275,11 @@ function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, 
     taken: ranked[0]?.entry.stretch ?? '',
   };
 }
+
+/** A candidate so far (nats) behind the likeliest says nothing of how doubtful the reading is. */
+const OUT_OF_IT = 12;
+const slipsOf = ({ index, model, stretch, given, exact }: Weighed): number =>
+  exact ? 0 : slipsBetween(codesOf(normaliseNumber(index.numbers[model] ?? '').slice(0, given)), codesOf(stretch));
 
 /** ln(e^a + e^b) */
 function logSum(a: number, b: number): number {
@@ -321,7 +336,8 @@ function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: numb
     }
     return models;
   });
-  return { models: found, words: near.map(({ word }) => word) };
+  const dense = near.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + AS_NEAR).length;
+  return { models: found, words: near.map(({ word }) => word), dense };
 }
 
 /** Words with their search cost: widened until all that lie within `behind` of the best (prior included) must have been seen. */
