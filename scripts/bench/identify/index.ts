@@ -1,12 +1,22 @@
 import { existsSync } from 'node:fs';
 import Fuse from 'fuse.js';
 import MiniSearch from 'minisearch';
-import { buildModelIndex, normaliseNumber, readPlate, type ModelRecord, type PlateReading } from '@/core/identify';
+import {
+  buildModelIndex,
+  mayBeUnlisted,
+  normaliseNumber,
+  readPlate,
+  unlistedModel,
+  type ModelRecord,
+  type PlateReading,
+} from '@/core/identify';
+import { absentShare } from '@/core/learn';
 import { seededRandom, sum } from '@/core/units';
 import { percent, quantileOf, table } from '../report';
 import { whatIsLeft, type Left } from './decidable';
 import { endings } from './worlds/endings';
 import { hurried } from './worlds/hurried';
+import { messaged } from './worlds/messaged';
 import { photographed } from './worlds/photographed';
 import { serials } from './worlds/serials';
 import { today } from './worlds/today';
@@ -15,7 +25,7 @@ import { tabulated } from './worlds/tabulated';
 import { written } from './worlds/written';
 import type { Case, World } from './worlds/world';
 
-const WORLDS: readonly World[] = [today, endings, hurried, photographed, serials, written, tabulated];
+const WORLDS: readonly World[] = [today, endings, hurried, photographed, serials, written, tabulated, messaged];
 
 type Result = { entry: Case; reading: PlateReading; left: Left | null; ms: number };
 
@@ -23,7 +33,8 @@ const leadOf = ({ reading }: Result) => reading.candidates[0]?.probability ?? 0;
 const isFirst = ({ entry, reading }: Result) => reading.candidates[0]?.modelId === entry.truth;
 const inFive = ({ entry, reading }: Result) =>
   reading.candidates.slice(0, 5).some((candidate) => candidate.modelId === entry.truth);
-const saidNone = (result: Result) => result.reading.unknown > leadOf(result);
+/** As the page takes it. */
+const saidNone = ({ reading }: Result) => mayBeUnlisted(reading);
 const decidedRight = (result: Result) => isFirst(result) && !saidNone(result);
 const assertedWrong = (result: Result) => leadOf(result) >= 0.95 && !isFirst(result);
 /** Some listed number is said likelier than none at all: that of a family counts together. */
@@ -80,6 +91,7 @@ type Figures = {
   precision: number;
   coverage: number;
   calibration: number;
+  apart: number;
   byChance: number;
   median: number;
   slow: number;
@@ -107,23 +119,25 @@ function figuresOf(world: string, results: readonly Result[]): Figures {
     precision: share(sure, isFirst),
     coverage: sure.length / results.length,
     calibration: calibrationError(answers),
+    apart: calibrationApart(answers),
     byChance: errorByChance(answers),
     median: quantileOf(times, 0.5),
     slow: quantileOf(times, 0.95),
   };
 }
 
-type Answer = { p: number; right: boolean };
+type Answer = { p: number; right: boolean; none: boolean };
+/** What is said to be likeliest. */
 const answerOf = (result: Result): Answer =>
-  saidNone(result)
-    ? { p: result.reading.unknown, right: result.entry.truth === null }
-    : { p: leadOf(result), right: isFirst(result) };
+  result.reading.unknown > leadOf(result)
+    ? { p: result.reading.unknown, right: result.entry.truth === null, none: true }
+    : { p: leadOf(result), right: isFirst(result), none: false };
 
 /** The error that is measured of a reader whose probabilities are right, on as many readings: chance alone; mean of draws. */
 function errorByChance(answers: readonly Answer[]): number {
   const random = seededRandom(1);
   const draws = Array.from({ length: 20 }, () =>
-    calibrationError(answers.map(({ p }) => ({ p, right: random() < p }))),
+    calibrationError(answers.map((answer) => ({ ...answer, right: random() < answer.p }))),
   );
   return sum(draws) / draws.length;
 }
@@ -141,6 +155,13 @@ function calibrationError(answers: readonly Answer[]): number {
   }, 0);
 }
 
+/** The same of listed numbers and of 'not listed' apart: in one bin 'not listed' said too surely and numbers said too seldom hide each other. */
+const calibrationApart = (answers: readonly Answer[]): number =>
+  [true, false].reduce((error, wanted) => {
+    const some = answers.filter(({ none }) => none === wanted);
+    return error + (some.length / answers.length) * calibrationError(some);
+  }, 0);
+
 function summary(size: number, all: readonly Figures[]): void {
   const rows: [string, string, (of: Figures) => number, 'least' | 'most', (value: number) => string][] = [
     ['right first', '', ({ first }) => first, 'least', percent],
@@ -156,6 +177,7 @@ function summary(size: number, all: readonly Figures[]): void {
     ['precision at 0.95', '≥ 99.5 %', ({ precision }) => precision, 'least', percent],
     ['coverage at 0.95', '', ({ coverage }) => coverage, 'least', percent],
     ['calibration error', '≤ 0.015', ({ calibration }) => calibration, 'most', (value) => value.toFixed(4)],
+    ['numbers and none apart', '', ({ apart }) => apart, 'most', (value) => value.toFixed(4)],
     ['of it by chance', '', ({ byChance }) => byChance, 'most', (value) => value.toFixed(4)],
     ['median, ms', '≤ 1', ({ median }) => median, 'most', (value) => value.toFixed(2)],
     ['95th percentile, ms', '≤ 10', ({ slow }) => slow, 'most', (value) => value.toFixed(2)],
@@ -212,9 +234,14 @@ function baselines(listed: readonly ModelRecord[], cases: readonly Case[]): void
   );
 }
 
+/** What a shop of this world has learned of how many machines are listed nowhere. */
+const absentIn = (cases: readonly Case[]): number =>
+  absentShare(new Map(cases.map(({ truth }, at) => [truth === null ? unlistedModel(String(at)) : String(at), 1])));
+
 /** One draw of a world: its models listed, its readings asked. */
 function asked(world: World, size: number, seed: number): Result[] {
   const { listed, cases } = world.make(size, seed);
+  const options = { absentPrior: absentIn(cases) };
   const neighbours = neighbourShare(listed.map((model) => normaliseNumber(model.modelNumber)));
   const before = memory();
   const from = performance.now();
@@ -224,11 +251,11 @@ function asked(world: World, size: number, seed: number): Result[] {
   console.log(
     `\nWorld ${world.name} (${world.about}): ${listed.length} models, ${percent(neighbours)} with a neighbour one character away; index built in ${buildMs.toFixed(0)} ms${globalThis.gc ? `, ${grown.toFixed(1)} MB beside the records` : ''}; ${index.forward.size} + ${index.backward.size} nodes`,
   );
-  for (const entry of cases.slice(0, 50)) readPlate(index, entry.text);
+  for (const entry of cases.slice(0, 50)) readPlate(index, entry.text, options);
   const left = size <= 50_000 ? whatIsLeft(listed, cases) : cases.map(() => null);
   const results = cases.map((entry, at): Result => {
     const start = performance.now();
-    const reading = readPlate(index, entry.text);
+    const reading = readPlate(index, entry.text, options);
     return { entry, reading, left: left[at] ?? null, ms: performance.now() - start };
   });
   if (size === 50_000 && world === today && !process.env['FAST']) baselines(listed, cases);
@@ -245,7 +272,7 @@ export function benchIdentify(): void {
   const draws = Number(process.env['DRAWS'] ?? 1);
   for (const size of sizes) {
     const all: Figures[] = [];
-    for (const world of WORLDS.filter(({ name }) => (process.env['ONLY'] ?? 'abcdefg').includes(name.charAt(0)))) {
+    for (const world of WORLDS.filter(({ name }) => (process.env['ONLY'] ?? 'abcdefgh').includes(name.charAt(0)))) {
       if (world === photographed && (size < 50_000 || !existsSync('scripts/bench/identify/photographs/readings.jsonl')))
         continue;
       const seeds = Array.from({ length: world === photographed ? 1 : draws }, (_, draw) => seed + draw);

@@ -141,9 +141,9 @@ describe('a number that may be unlisted', () => {
     taken: 'KX10O',
   });
 
-  it('is asked for from half the chance of the likeliest listed one on: a part for the wrong machine costs more than a look', () => {
-    expect(mayBeUnlisted(reading(0.64, 0.36))).toBe(true);
-    expect(mayBeUnlisted(reading(0.7, 0.3))).toBe(false);
+  it('is asked for from two fifths of the chance of the likeliest listed one on: a part for the wrong machine costs more than a look', () => {
+    expect(mayBeUnlisted(reading(0.7, 0.3))).toBe(true);
+    expect(mayBeUnlisted(reading(0.75, 0.25))).toBe(false);
     expect(mayBeUnlisted(reading(0.2, 0.11))).toBe(true);
     expect(mayBeUnlisted({ ...reading(0, 1), candidates: [] })).toBe(true);
   });
