@@ -63,6 +63,8 @@ const WIDER = 4;
  * at 22 0.021, at 26 0.018). No bench asks numbers of parts: they stay at 18, where one that no list has is called so in 99.7 % and not in 96.
  */
 const MOST_COST: Record<NumberOf, number> = { model: 22, part: 18 };
+/** In a text with so many stretches that may be the number most are none: they are not looked into as far, which halves the time of a plate's text and changes no decision of the bench. */
+const MANY = { stretches: 7, cost: 16 };
 /** Numbers weighed exactly, per stretch. */
 const MOST_WEIGHED = 48;
 /** Of these, the nearest whose unlisted siblings are weighed exactly. */
@@ -158,6 +160,7 @@ function readIn(
   const behind = options.thorough ? BEHIND_THOROUGH : BEHIND;
   const spare = options.thorough ? -Infinity : BEHIND - BEHIND_NONE;
   const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;
+  const mostCost = stretches.length < MANY.stretches ? MOST_COST[options.of ?? 'model'] : MANY.cost;
   for (const stretch of stretches) {
     const { read } = stretch;
     // Beside the number the text is background, and so is all of it where no number was read: each stretch is held against being background itself.
@@ -183,7 +186,7 @@ function readIn(
       Math.max(absentHere + spare, unknownLog + spare, unreadLog + spare, race.lead);
     const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
     const { models, words, dense } = canBeListed
-      ? weigh(index, read, Math.min(room, MOST_COST[options.of ?? 'model']), relevant, behind)
+      ? weigh(index, read, Math.min(room, mostCost), relevant, behind)
       : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
     const beside = oneOffBeside(
