@@ -273,3 +273,13 @@ async function mend(page: Page): Promise<void> {
   await page.getByLabel(/^Minutes it really took/).press('Enter');
   await expect(page.locator('main')).toContainText('· closed');
 }
+
+test('a brother of listed numbers, entered in the one input: in doubt, and one touch goes on without the catalogue', async ({
+  shop: page,
+}) => {
+  await enter(page, 'VB 61-407/3', /VB 61-407\/2/);
+  const plate = page.getByRole('region', { name: 'Plate', exact: true });
+  await expect(plate.getByText(/Not in the catalogue: [4-8]\d\s%/)).toBeVisible({ timeout: 30_000 });
+  await plate.getByRole('button', { name: 'Go on: it is not in the catalogue' }).click();
+  await expect(page.getByText('No catalogue lists VB 61-407/3')).toBeVisible();
+});

@@ -74,6 +74,8 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
   const kept = useKeptReading(state.plate);
   const read = typed || seen ? readAnew : (kept ?? readAnew);
   const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
+  /** A number that the page may go on with as not listed: what stands there now, or what is noted and still in doubt. */
+  const inDoubt = typed || firstLine(seen || (kept ? text : ''));
   const makers = new Map(read?.models.map(({ id, makerId }) => [id, makerId]));
   const [first] = read?.models ?? [];
   const serial = useSerialIn(seen, state.plate?.modelId ?? first?.id ?? null, at.today);
@@ -174,11 +176,8 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
           No plate, or not readable: go on by how it is built
         </Button>
       )}
-      {read && (typed || seen) && (isUnread(read) ? typed : mayBeUnlisted(read.reading)) ? (
-        <Button
-          className="self-start"
-          onClick={() => void ask(note({ type: 'plate-not-listed', text: typed || firstLine(seen) }))}
-        >
+      {read && inDoubt && (isUnread(read) ? typed : mayBeUnlisted(read.reading)) ? (
+        <Button className="self-start" onClick={() => void ask(note({ type: 'plate-not-listed', text: inDoubt }))}>
           Go on: it is not in the catalogue
         </Button>
       ) : null}

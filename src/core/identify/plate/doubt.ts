@@ -10,18 +10,18 @@ const AMONG_LISTED = 0.85;
 /** Of what it says of 'not listed' against all listed numbers. */
 const AGAINST_NONE = 0.65;
 /**
- * ln of how much more is to be said for 'not listed' than the model of unlisted numbers says, where the likeliest listed number differs from the reading: less where it stands alone, more with
+ * ln of how much more is to be said for 'not listed' than the model of unlisted numbers says, where the listed numbers that it may be differ from the reading, on the mean over these: less where one stands alone, more with
  * every slip that it takes and with the listed numbers that lie as near, for where those are dense unlisted ones are too. Not of what is read just as a number, or what is left of it without
  * its ending, is listed.
  */
 const FOR_NONE = { alone: -1.5, slip: 0.64, near: 0.38 };
-/** ln of how much likelier a listed number became another one that is listed than the rates say: nobody sees such a slip. */
+/** ln of how much likelier a listed number became another one that is listed than the rates say: nobody sees such a slip. As far as the reading is taken for one just as it is listed. */
 const INTO_LISTED = 0.7;
 
 export type Masses = {
   /**
    * Of the listed numbers that were weighed: before the reading, and with it; whether the reading gives it as it is listed; slips between it and the reading; and how many listed
-   * numbers were weighed with it for the same stretch.
+   * numbers are about as near to the same stretch as the nearest.
    */
   listed: readonly Listed[];
   /** Of a number that is listed but was not read: it is no evidence, and moves nothing. */
