@@ -18,29 +18,30 @@ export function OneInput() {
   const open = useOpenTicket();
   const badges = useBadges();
   const [text, setText] = useState('');
+  /** What the camera read; typed over, it is a person's text. */
+  const [seen, setSeen] = useState<{ text: string; sure: number } | null>(null);
   const [place, setPlace] = useState(0);
   const [busy, setBusy] = useState(false);
   const listId = useId();
   const file = useRef<HTMLInputElement>(null);
-  const picture = usePictureText((read) => {
+  const picture = usePictureText((read, sure) => {
+    setSeen({ text: read, sure });
     setText(read);
     setPlace(0);
     document.querySelector<HTMLInputElement>('#one-input')?.focus();
   });
-  const { readings, of, failed } = useInputReadings(text);
+  const sure = seen?.text === text ? seen.sure : undefined;
+  const { readings, of, failed } = useInputReadings(text, sure);
   const role = (open?.assessment?.kind === 'weighed' && open.assessment.part.parts?.main) || null;
   const settled = text.trim() !== '' && of === text;
-  const choices: Choice[] = settled
-    ? [
-        ...readings.flatMap((reading) =>
-          actionsFor(reading, { text, ticket: open?.state ?? null, badges, role }).map((action) => ({
-            ...readingWords(reading),
-            action,
-          })),
-        ),
-        ...plainActions(text.trim(), open?.state ?? null, role).map((plain) => ({ ...plain, detail: '' })),
-      ]
-    : [];
+  const ticket = open?.state ?? null;
+  const found: Choice[] = readings.flatMap((reading) =>
+    actionsFor(reading, { text, sure, ticket, badges, role }).map((action) => ({ ...readingWords(reading), action })),
+  );
+  const plain = plainActions(text.trim(), ticket, role).filter(
+    ({ action: { id } }) => !found.some((choice) => choice.action.id === id),
+  );
+  const choices: Choice[] = settled ? [...found, ...plain.map((choice) => ({ ...choice, detail: '' }))] : [];
   const lead = choices[Math.min(place, choices.length - 1)];
 
   const act = async (choice: Choice) => {

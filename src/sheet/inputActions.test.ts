@@ -149,6 +149,16 @@ describe('what Enter does', () => {
     expect(opened.complaint).toBe('smells of rubber');
   });
 
+  it('notes on the ticket that lies open without a plate that its machine is not listed, else opens one for it', async () => {
+    const none: InputReading = { kind: 'unlisted', probability: 0.7, weight };
+    expect(await onHere(none, 'QK-77120').run()).toBeNull();
+    const noted = await stateOf(here.ticketId);
+    expect(noted.plateNotListed).toBe('QK-77120');
+    const again = await ticketOf(await first(none, 'QK-77121', noted).run());
+    expect(again).toMatchObject({ plateNotListed: 'QK-77121', plate: null });
+    expect((await ticketOf(await nowhere(none, 'QK-77122').run())).plateNotListed).toBe('QK-77122');
+  });
+
   it('keeps the line and says why when what is noted does not fit', async () => {
     const long: InputReading = {
       kind: 'serial',

@@ -4,7 +4,7 @@ import type { PricedAnswer } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
 import { isTakenAtOnce, note, remark, type Fact, type TicketDecision } from '@/core/ticket';
 import { eventStore, onTicket, openTicket, saving } from '@/store';
-import { refusalWords } from '@/words';
+import { NOT_LISTED, refusalWords } from '@/words';
 import { plateEvent } from '@/stations/shared/plateEvent';
 import { searchWorker } from '@/workers';
 
@@ -24,6 +24,8 @@ async function opened(...facts: Fact[]): Promise<string> {
 
 type Context = {
   text: string;
+  /** Of a picture's text, how sure its reader was. */
+  sure?: number | undefined;
   ticket: TicketState | null;
   badges: ReadonlyMap<string, string>;
   /** The part that the ticket's likeliest cause needs. */
@@ -31,8 +33,8 @@ type Context = {
 };
 export type AskedRole = Pick<PricedAnswer, 'roleId' | 'roleName'>;
 
-async function plateOf(text: string, modelId: ModelId, badges: ReadonlyMap<string, string>) {
-  const { reading, models } = await searchWorker.get().readPlate(text);
+async function plateOf({ text, sure, badges }: Context, modelId: ModelId) {
+  const { reading, models } = await searchWorker.get().readPlate(text, sure);
   const badge = badges.get(models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '';
   const event = plateEvent(text, reading, models, modelId, false, badge);
   // A certain reading counts as taken, a doubtful one waits for a look at the plate.
@@ -61,7 +63,8 @@ export function actionsFor(reading: InputReading, context: Context): InputAction
 }
 
 /** What Enter does for a reading; the returned path is where to go (null: stay). */
-function actionFor(reading: InputReading, { text, ticket, badges }: Context): InputAction {
+function actionFor(reading: InputReading, context: Context): InputAction {
+  const { text, ticket } = context;
   const onThis = (fact: Fact) => async () => {
     if (ticket) await noted(ticket.ticketId, note(fact));
     return null;
@@ -73,7 +76,7 @@ function actionFor(reading: InputReading, { text, ticket, badges }: Context): In
           id: `here ${reading.modelId}`,
           does: `this machine is a ${reading.modelNumber}`,
           run: async () => {
-            const event = await plateOf(text, reading.modelId, badges);
+            const event = await plateOf(context, reading.modelId);
             if (event) await noted(ticket.ticketId, note(event));
             return null;
           },
@@ -82,10 +85,12 @@ function actionFor(reading: InputReading, { text, ticket, badges }: Context): In
         id: `new ${reading.modelId}`,
         does: 'opens a ticket for it',
         run: async () => {
-          const event = await plateOf(text, reading.modelId, badges);
+          const event = await plateOf(context, reading.modelId);
           return `/ticket/${event ? await opened(event) : await opened()}`;
         },
       };
+    case 'unlisted':
+      return notListed(text, ticket);
     case 'part':
       return {
         id: `part ${reading.partId}`,
@@ -139,6 +144,25 @@ function actionFor(reading: InputReading, { text, ticket, badges }: Context): In
   }
 }
 
+/** The machine is one that no list has: the one that lies open without a plate, else a new one. */
+function notListed(text: string, ticket: TicketState | null): InputAction {
+  const fact: Fact = { type: 'plate-not-listed', text };
+  if (ticket && !ticket.closed && !ticket.plate && ticket.plateNotListed === null)
+    return {
+      id: 'unlisted',
+      does: 'this machine is not listed',
+      run: async () => {
+        await noted(ticket.ticketId, note(fact));
+        return null;
+      },
+    };
+  return {
+    id: 'unlisted',
+    does: 'opens a ticket; the plate can be read later',
+    run: async () => `/ticket/${await opened(fact)}`,
+  };
+}
+
 /** What is always possible, whatever the text is: a note on the open ticket, or a machine that the catalogue does not know. */
 export function plainActions(
   text: string,
@@ -181,14 +205,15 @@ export function plainActions(
   return [
     ...notes,
     ...oldNumbers,
-    {
-      what: hasDigit ? 'none of these: a machine that is not listed' : 'a new machine, with this as the complaint',
-      action: {
-        id: 'unlisted',
-        does: 'opens a ticket; the plate can be read later',
-        run: async () =>
-          `/ticket/${await opened(hasDigit ? { type: 'plate-not-listed', text } : { type: 'complaint-noted', text })}`,
-      },
-    },
+    hasDigit
+      ? { what: NOT_LISTED, action: notListed(text, ticket) }
+      : {
+          what: 'a new machine, with this as the complaint',
+          action: {
+            id: 'unlisted',
+            does: 'opens a ticket; the plate can be read later',
+            run: async () => `/ticket/${await opened({ type: 'complaint-noted', text })}`,
+          },
+        },
   ];
 }

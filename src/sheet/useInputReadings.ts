@@ -8,18 +8,19 @@ import { useOpenTicket } from './openTicket';
 
 type Readings = { readings: InputReading[]; of: string; failed: string | null };
 
-/** What a text could be, ranked, computed in the worker. */
-export function useInputReadings(text: string): Readings {
+/** What a text could be, ranked, computed in the worker. `sure`: of a picture's text, how sure its reader was. */
+export function useInputReadings(text: string, sure: number | undefined): Readings {
   const open = useOpenTicket();
   // Nothing is noted on a ticket that is closed.
   const { state, assessment } = open && !open.state.closed ? open : {};
   const weighed = assessment?.kind === 'weighed' ? assessment : null;
-  const context = `${state?.ticketId ?? ''} ${state?.plate?.modelId ?? ''} ${weighed ? 'weighed' : ''}`;
+  const context = `${state?.ticketId ?? ''} ${state?.plate?.modelId ?? ''} ${weighed ? 'weighed' : ''} ${sure ?? ''}`;
   const question = text.trim() === '' ? null : `${context}\n${text}`;
   const asked = useNewest(question, async () => {
     const { zone } = await loadSettings();
     const where = {
       today: localDateOf(now(), zone),
+      sure,
       makerId: state?.plate?.makerId,
       codes: weighed?.lore.codes ?? [],
       findings: weighed?.lore.findings ?? [],

@@ -50,7 +50,14 @@ export { learnedChangeWords, learnedFromWords, ownRowWords } from './own';
 export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets';
 export { figureWords } from './settings';
 export { measuredWords, runWords, STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
-export { compareWords, differenceWords, readingWords, serialProblemWords, type InputWords } from './numbers';
+export {
+  compareWords,
+  differenceWords,
+  NOT_LISTED,
+  readingWords,
+  serialProblemWords,
+  type InputWords,
+} from './numbers';
 export {
   crossProblemWords,
   dimensionWords,

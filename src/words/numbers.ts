@@ -62,6 +62,9 @@ const marked = (before: string, text: string, differences: readonly NumberDiffer
   marked: differences.filter(({ listed }) => listed !== '').map(({ index }) => index),
 });
 
+/** A number that is none of the listed ones it may be. */
+export const NOT_LISTED = 'none of these: a machine that is not listed';
+
 /** What the one input takes a text for. */
 export function readingWords(reading: InputReading): InputWords {
   switch (reading.kind) {
@@ -71,6 +74,8 @@ export function readingWords(reading: InputReading): InputWords {
         number: marked('model ', reading.modelNumber, reading.differences),
         detail: formatPercent(reading.probability),
       };
+    case 'unlisted':
+      return { what: NOT_LISTED, detail: formatPercent(reading.probability) };
     case 'part':
       return {
         what: `part ${reading.partNumber}`,

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { createWorker, OEM, type Worker as TextReader } from 'tesseract.js';
 import { prepareZXingModule, readBarcodes, type ReadResult } from 'zxing-wasm/reader';
-import { evenOut, toGrey, type GreyImage, type SeenCode, type SeenLine } from '@/core/identify';
+import { evenOut, plateText, sureness, toGrey, type GreyImage, type SeenCode, type SeenLine } from '@/core/identify';
 import { prepareReader, recognisedLines } from './recognise';
 
 /** Where scripts/copy-readers.ts puts the readers' files. */
@@ -12,9 +12,21 @@ const LARGEST = 12_000_000;
 
 export type PictureProgress = { stage: 'starting' | 'reading'; done: number };
 export type PictureReading =
-  | { kind: 'read'; width: number; height: number; lines: SeenLine[]; codes: SeenCode[] }
+  /** `text` of all of it, and how sure the reader was of that, 0 to 1. */
+  | {
+      kind: 'read';
+      width: number;
+      height: number;
+      lines: SeenLine[];
+      codes: SeenCode[];
+      text: string;
+      sure: number;
+    }
   | { kind: 'no-picture' }
   | { kind: 'too-large'; pixels: number };
+
+/** Only what has a letter or a digit is a line of a plate; the rest is scratches. */
+const isPrint = ({ text }: SeenLine) => /[A-Z0-9]{2}/i.test(text.replace(/\s/g, ''));
 
 let report: (at: PictureProgress) => void = () => {};
 let reader: Promise<TextReader> | null = null;
@@ -83,7 +95,7 @@ const api = {
       readBarcodes(pixels, { formats: ['QRCode', 'DataMatrix', 'Code128'], tryHarder: true, maxNumberOfSymbols: 4 }),
       toBlob(even).then(async (blob) => recognisedLines(await textReader(), blob)),
     ]);
-    const lines = read.map(({ text: line, confidence, bbox }): SeenLine => ({
+    const seen = read.map(({ text: line, confidence, bbox }): SeenLine => ({
       text: line.trim(),
       confidence: confidence / 100,
       left: bbox.x0 / scale,
@@ -91,7 +103,16 @@ const api = {
       width: (bbox.x1 - bbox.x0) / scale,
       height: (bbox.y1 - bbox.y0) / scale,
     }));
-    return { kind: 'read', width, height, lines, codes: codes.map((code) => seenCode(code, scale)) };
+    const lines = seen.filter(isPrint);
+    const printed = { lines, codes: codes.map((code) => seenCode(code, scale)) };
+    return {
+      kind: 'read',
+      width,
+      height,
+      ...printed,
+      text: plateText(lines, printed.codes),
+      sure: sureness(lines, printed.codes),
+    };
   },
 };
 

@@ -115,6 +115,14 @@ describe('searching the demo catalogue', () => {
     expect(moved).toBeGreaterThan(10);
   });
 
+  it('believes a picture as far as its reader was sure, as the core does', async () => {
+    const unknown = async (sure?: number) => (await api.readPlate('QK-77120 TX', sure)).reading.unknown;
+    const [typed, well, badly] = [await unknown(), await unknown(0.9), await unknown(0.2)];
+    expect(well).toBeGreaterThan(0.9);
+    expect(badly).toBeLessThan(well - 0.2);
+    expect(typed).not.toBe(badly);
+  });
+
   it('reads the serial out of a plate’s text by the scheme of the model’s maker', async () => {
     const model = defined(
       catalogue.models.find(({ makerId }) => makerId === 'fjordal'),

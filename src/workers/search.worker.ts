@@ -97,12 +97,13 @@ async function current(): Promise<Loaded | null> {
 const plateOf = (
   { layers, absentPrior }: Loaded,
   text: string,
+  sure: number | undefined,
   shopCounts: ReadonlyMap<string, number>,
 ): PlateReading =>
   readPlate(
     layers.map(({ indexes }) => indexes.models),
     text,
-    { shopCounts, absentPrior: absentPrior ?? absentShare(shopCounts) },
+    { shopCounts, sure, absentPrior: absentPrior ?? absentShare(shopCounts) },
   );
 
 /** Parts at the places that a list gives, of every layer; one of each id, the upper layer's. */
@@ -234,10 +235,11 @@ function stretch(found: readonly Int32Array[], from: number, to: number): number
 const countOf = (found: readonly Int32Array[]) => found.reduce((sum, { length }) => sum + length, 0);
 
 const api = {
-  async readPlate(text: string): Promise<{ reading: PlateReading; models: Model[] }> {
+  /** `sure`: how sure the reader of a picture was of the text, 0 to 1; left out of what was typed. */
+  async readPlate(text: string, sure?: number): Promise<{ reading: PlateReading; models: Model[] }> {
     const data = await current();
     if (!data) return { reading: NOTHING, models: [] };
-    const reading = plateOf(data, text, await shopCounts());
+    const reading = plateOf(data, text, sure, await shopCounts());
     return { reading, models: await data.reader.models(reading.candidates.map(({ modelId }) => modelId)) };
   },
 
@@ -360,7 +362,7 @@ const api = {
     ]);
     return sortInput(
       {
-        readPlate: (plate) => (data ? plateOf(data, plate, counts) : NOTHING),
+        readPlate: (plate, sure) => (data ? plateOf(data, plate, sure, counts) : NOTHING),
         partsNear: () => near,
         partsByNumber: (number) => parts.filter((part) => normaliseNumber(part.partNumber) === number),
         tickets: summaries.flatMap((record) =>

@@ -251,11 +251,11 @@ function asked(world: World, size: number, seed: number): Result[] {
   console.log(
     `\nWorld ${world.name} (${world.about}): ${listed.length} models, ${percent(neighbours)} with a neighbour one character away; index built in ${buildMs.toFixed(0)} ms${globalThis.gc ? `, ${grown.toFixed(1)} MB beside the records` : ''}; ${index.forward.size} + ${index.backward.size} nodes`,
   );
-  for (const entry of cases.slice(0, 50)) readPlate(index, entry.text, options);
+  for (const { text, sure } of cases.slice(0, 50)) readPlate(index, text, { ...options, sure });
   const left = size <= 50_000 ? whatIsLeft(listed, cases) : cases.map(() => null);
   const results = cases.map((entry, at): Result => {
     const start = performance.now();
-    const reading = readPlate(index, entry.text, options);
+    const reading = readPlate(index, entry.text, { ...options, sure: entry.sure });
     return { entry, reading, left: left[at] ?? null, ms: performance.now() - start };
   });
   if (size === 50_000 && world === today && !process.env['FAST']) baselines(listed, cases);

@@ -186,7 +186,7 @@ describe('sorting an input', () => {
     catalogue.parts.map(({ partNumber }) => ({ number: partNumber, words: '' })),
   );
   const sources: InputSources = {
-    readPlate: (text) => readPlate(index, text),
+    readPlate: (text, sure) => readPlate(index, text, { sure }),
     partsByNumber: (number) => parts.get(number) ?? [],
     partsNear: (number) => nearNumbers(partList, number).flatMap((index) => catalogue.parts[order[index] ?? -1] ?? []),
     tickets: [{ id: asId('t-201'), number: 201 }],
@@ -243,6 +243,28 @@ describe('sorting an input', () => {
     ).toBe(false);
     const other = sortInput(sources, 'FJ-2033-90', { ...context, onMachine: [] });
     expect(other[0]).toMatchObject({ kind: 'part', roleId: null });
+  });
+
+  it('puts none of the listed models where its chance stands, with it; never before what the text is as well', () => {
+    const found = sortInput(sources, 'VB 61-407/3', context);
+    const unknown = readPlate(index, 'VB 61-407/3').unknown;
+    expect(found.find(({ kind }) => kind === 'unlisted')).toMatchObject({ probability: unknown });
+    const chances = found.flatMap((reading) =>
+      reading.kind === 'model' || reading.kind === 'unlisted' ? [reading.probability] : [],
+    );
+    expect(chances.length).toBeGreaterThan(1);
+    expect(chances).toEqual([...chances].sort((a, b) => b - a));
+    for (const text of ['H20K40931', 'FJ-2033-90', '6204 2RS'])
+      expect(
+        sortInput(sources, text, context).some(({ kind }) => kind === 'unlisted'),
+        text,
+      ).toBe(false);
+  });
+
+  it('believes a picture as far as its reader was sure', () => {
+    const chance = (sure: number) =>
+      sortInput(sources, 'VB 61-4O8/3', { ...context, sure }).find(({ kind }) => kind === 'unlisted');
+    expect(chance(0.95)).toMatchObject({ probability: readPlate(index, 'VB 61-4O8/3', { sure: 0.95 }).unknown });
   });
 
   it('ranks by weight, and takes nothing for nothing', () => {

@@ -58,4 +58,4 @@ export {
   type NumberList,
 } from './input/numberList';
 export { evenOut, toGrey, type GreyImage } from './picture/plateImage';
-export { plateText, serialIn, type SeenCode, type SeenLine } from './picture/plateLines';
+export { plateText, serialIn, sureness, type SeenCode, type SeenLine } from './picture/plateLines';

@@ -2,14 +2,14 @@
 import type { TicketId } from '@/core/units';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useRef, useState, type ClipboardEvent, type DragEvent } from 'react';
-import { plateText } from '@/core/identify';
+import { plateText, sureness } from '@/core/identify';
 import { photosOf, removePhoto, savePhoto, saving, type PhotoRecord } from '@/store';
 import { Button, FileInput, Mark, notice, Progress } from '@/ui';
 import { formatMoment, notSavedWords, type Moment } from '@/words';
 import { PictureOverlay } from './PictureOverlay';
-import { usePicture } from './usePicture';
+import { usePicture, type ReadPicture } from './usePicture';
 
-type Props = { ticketId: TicketId; moment: Moment; onText: (text: string) => void };
+type Props = { ticketId: TicketId; moment: Moment; onText: (text: string, sure: number) => void };
 type Sample = { file: string; title: string };
 
 /** Photograph, drop, paste or choose a picture of the plate; what is read goes the way of what is typed. */
@@ -20,18 +20,17 @@ export function PlatePicture({ ticketId, moment, onText }: Props) {
   const camera = useRef<HTMLInputElement>(null);
   const file = useRef<HTMLInputElement>(null);
 
+  const say = ({ lines, codes }: ReadPicture) => onText(plateText(lines, codes), sureness(lines, codes));
   const take = async (picture: Blob | null | undefined, keep: boolean) => {
     if (!picture) return;
     const found = await read(picture);
     if (!found) return;
-    onText(plateText(found.lines, found.codes));
+    say(found);
     if (keep) saving.keep(() => savePhoto(ticketId, picture)).catch((error: unknown) => notice(notSavedWords(error)));
   };
   const correct = (line: number, text: string) => {
-    change(line, text);
-    if (state.kind !== 'read') return;
-    const lines = state.picture.lines.map((seen, index) => (index === line ? { ...seen, text } : seen));
-    onText(plateText(lines, state.picture.codes));
+    const changed = change(line, text);
+    if (changed) say(changed);
   };
   const sample = async ({ file: name }: Sample) => {
     setSamples(null);

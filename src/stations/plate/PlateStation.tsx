@@ -68,9 +68,12 @@ const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? 
 export function PlateStation({ state, settings, machine, age, payers, lore, next, ask, badges, at }: PlateProps) {
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
-  const [seen, setSeen] = useState('');
+  const [{ seen, sure }, setSeen] = useState<{ seen: string; sure?: number }>({ seen: '' });
   // What was read once is shown as it was noted; only another text is read anew.
-  const readAnew = usePlateReading(typed || seen || (state.plate ? '' : (state.plateNotListed ?? '')));
+  const readAnew = usePlateReading(
+    typed || seen || (state.plate ? '' : (state.plateNotListed ?? '')),
+    typed ? undefined : sure,
+  );
   const kept = useKeptReading(state.plate);
   const read = typed || seen ? readAnew : (kept ?? readAnew);
   const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
@@ -161,7 +164,11 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
           )}
         </p>
       ) : null}
-      <PlatePicture ticketId={state.ticketId} moment={at} onText={setSeen} />
+      <PlatePicture
+        ticketId={state.ticketId}
+        moment={at}
+        onText={(read, sureOfIt) => setSeen({ seen: read, sure: sureOfIt })}
+      />
       {read && isUnread(read) ? (
         <Mark tone="doubt">
           No model number could be read in it. Photograph the plate again from closer by, or type what you see.

@@ -12,15 +12,13 @@ export type PictureState =
   | { kind: 'read'; picture: ReadPicture }
   | { kind: 'failed'; why: string };
 
-/** Only what has a letter or a digit is a line of a plate; the rest is scratches. */
-const isPrint = ({ text }: SeenLine) => /[A-Z0-9]{2}/i.test(text.replace(/\s/g, ''));
-
 /** Reads a picture in the camera's worker; a newer picture or Stop ends the one under way. */
 export function usePicture(): {
   state: PictureState;
   read: (picture: Blob) => Promise<ReadPicture | null>;
   stop: () => void;
-  change: (line: number, text: string) => void;
+  /** The picture with a line as a person says that it reads. */
+  change: (line: number, text: string) => ReadPicture | null;
 } {
   const [state, setState] = useState<PictureState>({ kind: 'none' });
   const latest = useRef(0);
@@ -54,8 +52,8 @@ export function usePicture(): {
         say({ kind: 'failed', why: 'This picture is too large to read. Take it with less than 48 million pixels.' });
         return null;
       }
-      const { kind: _, lines, ...rest } = found;
-      const read: ReadPicture = { url: shown, ...rest, lines: lines.filter(isPrint) };
+      const { width, height, lines, codes } = found;
+      const read: ReadPicture = { url: shown, width, height, lines, codes };
       // The last word of progress may still be on its way.
       latest.current += 1;
       setState({ kind: 'read', picture: read });
@@ -71,17 +69,12 @@ export function usePicture(): {
     cameraWorker.stop();
     setState({ kind: 'none' });
   };
-  const change = (line: number, text: string) =>
-    setState((now) =>
-      now.kind === 'read'
-        ? {
-            kind: 'read',
-            picture: {
-              ...now.picture,
-              lines: now.picture.lines.map((seen, index) => (index === line ? { ...seen, text, confidence: 1 } : seen)),
-            },
-          }
-        : now,
-    );
+  const change = (line: number, text: string): ReadPicture | null => {
+    if (state.kind !== 'read') return null;
+    const lines = state.picture.lines.map((seen, index) => (index === line ? { ...seen, text, confidence: 1 } : seen));
+    const picture = { ...state.picture, lines };
+    setState({ kind: 'read', picture });
+    return picture;
+  };
   return { state, read, stop, change };
 }

@@ -29,10 +29,10 @@ export function useKeptReading(plate: TicketState['plate']): ReadPlate | null {
   return { reading: keptReading(inDoubt.text, kept, inDoubt.unknown ?? Math.max(0, 1 - noted)), models: answer };
 }
 
-/** The reading of a text, in the worker. The last one stays while the next is under way. */
-export function usePlateReading(text: string): ReadPlate | null {
-  const wanted = text.trim().length < SHORTEST ? null : text;
-  const { answer } = useNewest(wanted, () => searchWorker.get().readPlate(text));
+/** The reading of a text, in the worker. `sure`: of a picture's text, how sure its reader was. The last one stays while the next is under way. */
+export function usePlateReading(text: string, sure: number | undefined): ReadPlate | null {
+  const wanted = text.trim().length < SHORTEST ? null : `${sure ?? ''} ${text}`;
+  const { answer } = useNewest(wanted, () => searchWorker.get().readPlate(text, sure));
   return wanted === null ? null : answer;
 }
 

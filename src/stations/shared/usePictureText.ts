@@ -3,12 +3,11 @@ import { troubleWords } from '@/words';
 import { type TicketId, asId } from '@/core/units';
 import { proxy } from 'comlink';
 import { useRef, useState } from 'react';
-import { plateText } from '@/core/identify';
 import { savePhoto, saving } from '@/store';
 import { cameraWorker } from '@/workers';
 
-/** A picture dropped on, pasted into or taken for the one input: its text goes where typed text goes, and the picture to the ticket that comes of it. */
-export function usePictureText(onText: (text: string) => void) {
+/** A picture dropped on, pasted into or taken for the one input: its text, with how sure the reader was of it, goes where typed text goes, and the picture to the ticket that comes of it. */
+export function usePictureText(onText: (text: string, sure: number) => void) {
   const [share, setShare] = useState<number | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const picture = useRef<Blob | null>(null);
@@ -27,11 +26,11 @@ export function usePictureText(onText: (text: string) => void) {
         proxy(({ stage, done }) => say(stage === 'reading' ? done : 0)),
       );
       if (turn.current !== own) return;
-      const text = found.kind === 'read' ? plateText(found.lines, found.codes) : '';
-      if (text === '') setWhy('No text was found in that picture: come closer, or type the number.');
+      if (found.kind !== 'read' || found.text === '')
+        setWhy('No text was found in that picture: come closer, or type the number.');
       else {
         picture.current = taken;
-        onText(text.replace(/\s*\n\s*/g, ' ; '));
+        onText(found.text.replace(/\s*\n\s*/g, ' ; '), found.sure);
       }
     } catch (error) {
       setWhy(`The picture could not be read: ${troubleWords(error)}`);

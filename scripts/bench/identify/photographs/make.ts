@@ -8,7 +8,7 @@ import { execFileSync } from 'node:child_process';
 import { appendFileSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 import { createWorker, OEM } from 'tesseract.js';
-import { evenOut, plateText } from '@/core/identify';
+import { evenOut, plateText, sureness } from '@/core/identify';
 import { seededRandom, type Random } from '@/core/units';
 import { prepareReader, recognisedLines } from '@/workers/recognise';
 import { plateNumbers } from './plateNumbers';
@@ -196,6 +196,7 @@ async function readAll(page: Page, wanted: readonly { at: number; plate: Plate }
     const { width, height, base64 } = await page.evaluate(photograph, plate);
     const even = evenOut({ width, height, grey: new Uint8Array(Buffer.from(base64, 'base64')) });
     const lines = await recognisedLines(reader, asFile(even));
+    const sure = sureness(lines.map(({ text, confidence }) => ({ text, confidence: confidence / 100 })));
     const {
       number,
       listed,
@@ -205,7 +206,7 @@ async function readAll(page: Page, wanted: readonly { at: number; plate: Plate }
     } = plate;
     appendFileSync(
       READINGS,
-      `${JSON.stringify({ at, number, listed, typeface, size, level, text: plateText(lines) })}\n`,
+      `${JSON.stringify({ at, number, listed, typeface, size, level, text: plateText(lines), sure: Math.round(sure * 1000) / 1000 })}\n`,
     );
   }
   await reader.terminate();

@@ -10,7 +10,7 @@ const LEAST = 50_000;
 /** Only readings from this one on: those that nobody looked at while the resolver was made. */
 const FROM = Number(process.env['FROM'] ?? 0);
 
-type Reading = { at: number; number: string; listed: boolean; level: string; text: string };
+type Reading = { at: number; number: string; listed: boolean; level: string; text: string; sure: number };
 
 /** (d) Photographs of made-up plates, read by the text reader that ships: `npm run readings:make`. The seed draws which of them are asked. */
 export const photographed: World = {
@@ -29,6 +29,7 @@ export const photographed: World = {
       .map((reading): Case => ({
         kind: reading.listed ? `photograph, ${reading.level}` : 'photograph, not listed',
         text: reading.text,
+        sure: reading.sure,
         truth: reading.listed ? (id.get(reading.number) ?? null) : null,
       }));
     return { listed, cases };

@@ -1,8 +1,8 @@
 import type { ModelRecord } from '@/core/identify';
 import type { Random } from '@/core/units';
 
-/** One reading and what was really on the plate: a listed model's id, or null for a number that is not listed. */
-export type Case = { kind: string; text: string; truth: string | null };
+/** One reading and what was really on the plate: a listed model's id, or null for a number that is not listed. `sure`: of a photograph, how sure its reader was of the text. */
+export type Case = { kind: string; text: string; truth: string | null; sure?: number };
 
 export type Catalogue = { listed: ModelRecord[]; cases: Case[] };
 

@@ -13,6 +13,8 @@ export type InputReading = { weight: number } &
   /** differences: places in the number that were read otherwise; none for the number as it is listed. */
   (
     | { kind: 'model'; modelId: ModelId; modelNumber: string; probability: number; differences: NumberDifference[] }
+    /** None of the models that it may be: it is in no list. */
+    | { kind: 'unlisted'; probability: number }
     /** roleId: what of the machine at hand it may be printed on; null where nothing leads from that machine to it. */
     | { kind: 'part'; partId: PartId; partNumber: string; differences: NumberDifference[]; roleId: RoleId | null }
     | { kind: 'serial'; serial: string; builtFrom: LocalDate; builtTo: LocalDate }
@@ -25,7 +27,7 @@ export type InputReading = { weight: number } &
   );
 
 export type InputSources = {
-  readPlate: (text: string) => PlateReading;
+  readPlate: (text: string, sure?: number) => PlateReading;
   partsByNumber: (normalised: string) => readonly { id: PartId; partNumber: string }[];
   /** Parts whose number this may be a misreading of, likeliest first; asked for only where none has this number. */
   partsNear: (normalised: string) => readonly { id: PartId; partNumber: string }[];
@@ -42,6 +44,8 @@ export type InputContext = {
   findings: readonly Finding[];
   producedFrom?: LocalDate | undefined;
   producedTo?: LocalDate | undefined;
+  /** How sure the reader of a picture was of the text, 0 to 1; left out of what was typed. */
+  sure?: number | undefined;
   /** The numbers that may be printed on the parts of the machine at hand. */
   onMachine?: readonly OnMachine[] | undefined;
 };
@@ -50,6 +54,10 @@ type OnMachine = ExpectedNumber & { roleId: RoleId };
 
 const MOST_NEAR = 3;
 const NEAR_WEIGHT = 0.6;
+const MOST_MODELS = 3;
+const MODEL_WEIGHT = 0.94;
+/** A model less likely than this is not shown. */
+const LEAST_LIKELY = 0.02;
 const ON_MACHINE_WEIGHT = 0.98;
 const LEAST_ON_MACHINE = 0.1;
 /** P(a number that somebody types beside a machine is of none of its parts). */
@@ -95,17 +103,23 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
   }
   readings.push(...findingReadings(plain, context.findings));
   if (normal.length >= 3 && /\d/.test(normal)) {
-    const plate = sources.readPlate(plain);
-    for (const candidate of plate.candidates.slice(0, 3))
-      if (candidate.probability >= 0.02)
-        readings.push({
-          kind: 'model',
-          modelId: candidate.modelId,
-          modelNumber: candidate.modelNumber,
-          probability: candidate.probability,
-          differences: candidate.differences,
-          weight: 0.94 * candidate.probability,
-        });
+    const plate = sources.readPlate(plain, context.sure);
+    const models = plate.candidates
+      .slice(0, MOST_MODELS)
+      .filter(({ probability }) => probability >= LEAST_LIKELY)
+      .map(({ modelId, modelNumber, probability, differences }): InputReading => ({
+        kind: 'model',
+        modelId,
+        modelNumber,
+        probability,
+        differences,
+        weight: MODEL_WEIGHT * probability,
+      }));
+    // What is a serial or a part as well is more likely that than a machine that no list has.
+    const isElse = readings.length > 0;
+    readings.push(...models);
+    if (models.length > 0 && !isElse && plate.unknown >= LEAST_LIKELY)
+      readings.push({ kind: 'unlisted', probability: plate.unknown, weight: MODEL_WEIGHT * plate.unknown });
   }
   return readings.sort((a, b) => b.weight - a.weight).slice(0, 8);
 }

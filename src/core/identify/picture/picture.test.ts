@@ -1,7 +1,8 @@
+import fc from 'fast-check';
 import { asDay, asId } from '../../units';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
-import { buildModelIndex, evenOut, plateText, readPlate, serialIn, toGrey, type GreyImage } from '..';
+import { buildModelIndex, evenOut, plateText, readPlate, serialIn, sureness, toGrey, type GreyImage } from '..';
 
 const index = buildModelIndex(demoCatalogue().models);
 const schemes = demoCatalogue().serial_schemes;
@@ -32,6 +33,64 @@ describe('the whole text of a plate', () => {
 
   it('puts codes before print, and leaves out what is empty', () => {
     expect(plateText([{ text: ' VESSBY ' }, { text: '' }], [{ text: 'VB 61-407/2' }])).toBe('VB 61-407/2\nVESSBY');
+  });
+});
+
+describe('how sure the reader of a picture was', () => {
+  it('of a text lies between its least and its surest line, and is that of the longer ones; codes are sure', () => {
+    const line = fc.record({
+      text: fc.string({ minLength: 1, maxLength: 12 }).filter((text) => text.trim() !== ''),
+      confidence: fc.double({ min: 0, max: 1, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 1, maxLength: 6 }), (lines) => {
+        const each = lines.map(({ confidence }) => confidence);
+        expect(sureness(lines)).toBeGreaterThanOrEqual(Math.min(...each) - 1e-9);
+        expect(sureness(lines)).toBeLessThanOrEqual(Math.max(...each) + 1e-9);
+        expect(sureness(lines, [{ text: 'VB61407' }])).toBeGreaterThanOrEqual(sureness(lines) - 1e-9);
+      }),
+    );
+    const long = { text: 'Automatic washing machine', confidence: 0.9 };
+    expect(sureness([long, { text: '~', confidence: 0 }])).toBeGreaterThan(0.8);
+    expect(sureness([])).toBe(0);
+  });
+
+  // One line, behind its label, and anywhere on a plate: of numbers that no list has.
+  const unlisted = ['QK-77120 TX', 'TYPE QK-77120', 'HALVERT\nQK-77120\n230 V~ 50 Hz'];
+
+  it('the less it was, the likelier that no number was read at all, and the less surely it is not listed', () => {
+    for (const text of unlisted) {
+      const readings = [0.95, 0.7, 0.5, 0.3, 0.1].map((sure) => readPlate(index, text, { sure }));
+      for (const [at, reading] of readings.entries()) {
+        const before = readings[at - 1];
+        if (!before) continue;
+        expect(reading.unlisted, text).toBeGreaterThan(before.unlisted);
+        expect(reading.unknown, text).toBeLessThan(before.unknown);
+      }
+    }
+  });
+
+  it('a machine that is not listed is said to be that where its plate was read well', () => {
+    for (const text of unlisted) expect(readPlate(index, text, { sure: 0.9 }).unknown, text).toBeGreaterThan(0.9);
+  });
+
+  it('a number that stands in the list just so is taken however unsure the reader was', () => {
+    for (const sure of [0.9, 0.5, 0.15]) {
+      const [first] = readPlate(index, around('NR 1165 B'), { sure }).candidates;
+      expect(first?.modelNumber).toBe('NR 1165 B');
+      expect(first?.probability).toBeGreaterThan(0.9);
+    }
+  });
+
+  it('junk in which nothing may be a number leaves what was likely before', () => {
+    for (const text of ['| EE —', 'TYPE vegolGFG of some make\n~~ aa', 'BEET TT.']) {
+      const reading = readPlate(index, text, { sure: 0.12, absentPrior: 0.2 });
+      expect(reading.unknown, text).toBeCloseTo(0.2, 1);
+      expect(reading.unlisted + reading.candidates.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(
+        1 - reading.unknown,
+        9,
+      );
+    }
   });
 });
 

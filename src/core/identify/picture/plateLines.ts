@@ -14,6 +14,21 @@ export function plateText(lines: readonly { text: string }[], codes: readonly { 
     .join('\n');
 }
 
+/**
+ * How sure the reader was of the whole text, 0 to 1: the mean of its lines by how much each holds, codes counting as sure; 0 of nothing. O(lines).
+ */
+export function sureness(
+  lines: readonly Pick<SeenLine, 'text' | 'confidence'>[],
+  codes: readonly { text: string }[] = [],
+): number {
+  const held = [...codes.map(({ text }) => ({ text, confidence: 1 })), ...lines].map(({ text, confidence }) => ({
+    weight: text.replace(/\s/g, '').length,
+    confidence,
+  }));
+  const all = held.reduce((sum, { weight }) => sum + weight, 0);
+  return all === 0 ? 0 : held.reduce((sum, { weight, confidence }) => sum + weight * confidence, 0) / all;
+}
+
 const LABELLED =
   /\b(?:ser(?:ial)?|s\s?\/\s?n|snr)\b[^A-Z0-9]*(?:n[o0°]?\b[.:°]*|number)?[\s.:°#-]*([A-Z0-9][A-Z0-9 -]{4,})/i;
 

@@ -14,6 +14,7 @@ const masses = fc.record({
   }),
   unread: fc.oneof(fc.constant(0), share),
   unknown: fc.oneof(fc.constant(0), share),
+  photographed: fc.boolean(),
 });
 const before = fc.double({ min: 0.01, max: 0.99, noNaN: true });
 const sumOf = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0);
@@ -32,7 +33,10 @@ describe('doubt in the model', () => {
   it('moves nothing where nothing was read: what was thought before stays', () => {
     fc.assert(
       fc.property(before, share, (prior, scale) => {
-        const { unknown, unread } = doubted({ listed: [], unread: (1 - prior) * scale, unknown: prior * scale }, prior);
+        const { unknown, unread } = doubted(
+          { listed: [], unread: (1 - prior) * scale, unknown: prior * scale, photographed: false },
+          prior,
+        );
         expect(unknown).toBeCloseTo(prior, 9);
         expect(unread).toBeCloseTo(1 - prior, 9);
       }),
@@ -50,7 +54,7 @@ describe('doubt in the model', () => {
           slips: 1,
           near: 2,
         }));
-        const [first = 0, second = 0] = doubted({ listed, unread: 0, unknown: 0 }, 0.1).listed;
+        const [first = 0, second = 0] = doubted({ listed, unread: 0, unknown: 0, photographed: false }, 0.1).listed;
         expect(first).toBeGreaterThanOrEqual(second - 1e-12);
         expect(first).toBeLessThanOrEqual(high / (high + low) + 1e-12);
       }),
@@ -61,7 +65,7 @@ describe('doubt in the model', () => {
     fc.assert(
       fc.property(share, share, share, (a, b, said) => {
         const listed = [a, b].map((prior) => ({ before: prior, mass: prior * said, exact: false, slips: 1, near: 2 }));
-        const [first = 0, second = 0] = doubted({ listed, unread: 0, unknown: 0 }, 0.1).listed;
+        const [first = 0, second = 0] = doubted({ listed, unread: 0, unknown: 0, photographed: false }, 0.1).listed;
         expect(first / (first + second)).toBeCloseTo(a / (a + b), 9);
       }),
     );
@@ -71,7 +75,7 @@ describe('doubt in the model', () => {
 describe('a reading that differs from what is listed', () => {
   const odds = (one: { slips: number; near: number }) => {
     const { unknown } = doubted(
-      { listed: [{ before: 0.01, mass: 0.5, exact: false, ...one }], unread: 0, unknown: 0.1 },
+      { listed: [{ before: 0.01, mass: 0.5, exact: false, ...one }], unread: 0, unknown: 0.1, photographed: false },
       0.1,
     );
     return unknown / (1 - unknown);

@@ -12,9 +12,9 @@ const AGAINST_NONE = 0.65;
 /**
  * ln of how much more is to be said for 'not listed' than the model of unlisted numbers says, where the listed numbers that it may be differ from the reading, on the mean over these: less where one stands alone, more with
  * every slip that it takes and with the listed numbers that lie as near, for where those are dense unlisted ones are too. Not of what is read just as a number, or what is left of it without
- * its ending, is listed.
+ * its ending, is listed. More of a photograph: its reader takes one character for another where people leave out, double and swap, and so seldom makes of a listed number what looks like no other.
  */
-const FOR_NONE = { alone: -1.5, slip: 0.64, near: 0.38 };
+const FOR_NONE = { alone: -1.5, slip: 0.64, near: 0.38, photographed: 0.85 };
 /** ln of how much likelier a listed number became another one that is listed than the rates say: nobody sees such a slip. As far as the reading is taken for one just as it is listed. */
 const INTO_LISTED = 0.7;
 
@@ -27,18 +27,23 @@ export type Masses = {
   /** Of a number that is listed but was not read: it is no evidence, and moves nothing. */
   unread: number;
   unknown: number;
+  /** Whether the text was read off a picture; else a person typed it. */
+  photographed: boolean;
 };
 type Listed = { before: number; mass: number; exact: boolean; slips: number; near: number };
 export type Shares = { listed: number[]; unread: number; unknown: number };
 
-const forNone = ({ slips, near }: Listed): number =>
-  FOR_NONE.alone + FOR_NONE.slip * slips + FOR_NONE.near * Math.log(1 + near);
+const forNone = ({ slips, near }: Listed, photographed: boolean): number =>
+  FOR_NONE.alone +
+  (photographed ? FOR_NONE.photographed : 0) +
+  FOR_NONE.slip * slips +
+  FOR_NONE.near * Math.log(1 + near);
 
 /**
  * Probabilities with doubt in the model; they sum to one. Masses are relative. `before`: P(not listed) before anything is read, between 0 and 1.
  * O(listed).
  */
-export function doubted({ listed: given, unread, unknown }: Masses, before: number): Shares {
+export function doubted({ listed: given, unread, unknown, photographed }: Masses, before: number): Shares {
   const whole = given.reduce((sum, one) => sum + one.mass, 0);
   const asListed = given.reduce((sum, one) => sum + (one.exact ? one.mass : 0), 0) / (whole || 1);
   const others = Math.exp(INTO_LISTED * asListed);
@@ -47,7 +52,7 @@ export function doubted({ listed: given, unread, unknown }: Masses, before: numb
   const all = found + unread;
   if (!(all > 0)) return { listed: listed.map(() => 0), unread: 0, unknown: 1 };
   const read = found / all;
-  const more = listed.reduce((sum, one) => sum + (one.exact ? 0 : one.mass * forNone(one)), 0) / all;
+  const more = listed.reduce((sum, one) => sum + (one.exact ? 0 : one.mass * forNone(one, photographed)), 0) / all;
   const said = Math.log((unknown * (1 - before)) / (all * before));
   const odds = (before / (1 - before)) * Math.exp((1 - read * (1 - AGAINST_NONE)) * said + more);
   const none = odds === Infinity ? 1 : odds / (1 + odds);

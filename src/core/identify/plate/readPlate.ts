@@ -45,6 +45,8 @@ export type PlateOptions = {
   thorough?: boolean;
   /** Whose label it is. Default 'model'. */
   of?: NumberOf;
+  /** How sure the reader of a picture was of the text (`sureness`), 0 to 1. Left out of what a person typed or corrected. */
+  sure?: number | undefined;
 };
 
 /** How far (nats) a number may be behind the best and still be weighed: e^−5 is less than one in a hundred. */
@@ -73,8 +75,8 @@ const MOST_BESIDE = 8;
 const CATALOGUE_CASES = 50;
 
 /**
- * ln P(digit or letter | background). On a plate of several lines, what stands around the number is mostly digits, three in five; within one line
- * nothing is known.
+ * ln P(digit or letter | background). On a plate of several lines, what stands around the number is mostly digits, three in five; within one line, and
+ * where no digit was read at all, nothing is known.
  */
 const AROUND = {
   plate: { digit: Math.log(0.6 / 10), letter: Math.log(0.4 / 26) },
@@ -88,8 +90,17 @@ const NO_NUMBER = 0.2;
  * which is labelled, and in a text without a digit; who types a line types the number, and where the label was read the number beside it was read as well.
  */
 const UNREAD = 0.25;
-const unreadIn = (text: string, of: NumberOf | undefined): number =>
-  (ON_A_PLATE.test(text) && !isLabelled(text, of)) || !HAS_DIGIT.test(text) ? UNREAD : 0;
+/**
+ * The same of a photograph, by how sure the reader was of its text: log-odds that fall in a straight line with it, `base` where the number's place is known (behind its label, or the
+ * only line). Fitted on 1,440 made-up photographs (docs/figures.md).
+ */
+const UNREAD_PICTURE = { base: 0.4, somewhere: 1.5, sure: 9.5 };
+function unreadIn(text: string, { of, sure }: PlateOptions): number {
+  const somewhere = ON_A_PLATE.test(text) && !isLabelled(text, of);
+  if (sure === undefined) return somewhere || !HAS_DIGIT.test(text) ? UNREAD : 0;
+  const { base, somewhere: more, sure: slope } = UNREAD_PICTURE;
+  return 1 / (1 + Math.exp(slope * sure - base - (somewhere ? more : 0)));
+}
 /** Without one a text is hardly a number. */
 const HAS_DIGIT = /[\d?]/;
 /** Several lines. */
@@ -111,7 +122,7 @@ type Race = { lead: number };
  * Candidates come from a bounded search over the numbers forwards and backwards (an alignment with cost B has at most B/2 in one of its halves).
  * Several indexes (a catalogue in layers, the upper ones first) are weighed together, each by how many models it lists, whatever scale its popularity has; a model
  * that two of them list is one candidate, named as the first says it.
- * Empty text gives no candidate and unknown = 1. Typically well under a millisecond among 250,000 models.
+ * Empty text gives no candidate and unknown = 1; one in which nothing may be a number leaves what was likely before. Typically well under a millisecond among 250,000 models.
  */
 export function readPlate(
   indexes: ModelIndex | readonly ModelIndex[],
@@ -124,8 +135,11 @@ export function readPlate(
     index.size > 0 ? [{ index, share: options.shares?.[place] ?? index.size / listed }] : [],
   );
   const stretches = stretchesOf(text, options.of);
-  if (stretches.length === 0 || all.length === 0)
-    return { candidates: [], unknown: 1, unlisted: 0, rereads: [], taken: stretches[0]?.text ?? '' };
+  const nothing = { candidates: [], rereads: [], taken: stretches[0]?.text ?? '' };
+  if (normaliseNumber(text) === '' || all.length === 0) return { ...nothing, unknown: 1, unlisted: 0 };
+  // Nothing in it may be a number: it tells nothing.
+  if (stretches.length === 0)
+    return { ...nothing, unknown: absentBefore(options), unlisted: 1 - absentBefore(options) };
   const race: Race = { lead: -Infinity };
   const found = all.map(({ index, share }) => readIn(index, share, text, stretches, race, options));
   const total = (of: (one: (typeof found)[number]) => number) => found.map(of).reduce(logSum, -Infinity);
@@ -153,13 +167,13 @@ function readIn(
   const shop = shopWeights(index, options.shopCounts);
   const best = new Map<number, Weighed>();
   const shareLog = Math.log(share);
-  const unread = unreadIn(text, options.of);
+  const unread = unreadIn(text, options);
   // A text of several words may hold no number at all, or none that can be read.
   let unknownLog = shareLog + Math.log(absent * Math.max(stretches.length > 1 ? NO_NUMBER : 0, unread));
   const unreadLog = shareLog + Math.log((1 - absent) * unread);
   const behind = options.thorough ? BEHIND_THOROUGH : BEHIND;
   const spare = options.thorough ? -Infinity : BEHIND - BEHIND_NONE;
-  const around = ON_A_PLATE.test(text) ? AROUND.plate : AROUND.line;
+  const around = ON_A_PLATE.test(text) && HAS_DIGIT.test(text) ? AROUND.plate : AROUND.line;
   const mostCost = stretches.length < MANY.stretches ? MOST_COST[options.of ?? 'model'] : MANY.cost;
   for (const stretch of stretches) {
     const { read } = stretch;
@@ -254,6 +268,7 @@ function answer(all: readonly Weighed[], unknownLog: number, unreadLog: number, 
     })),
     unread: Math.exp(unreadLog - top),
     unknown: Math.exp(unknownLog - top),
+    photographed: options.sure !== undefined,
   };
   const { listed, unknown } = doubted(masses, absentBefore(options));
   const ranked = weighed
