@@ -77,7 +77,7 @@ export function OneInput() {
 
   return (
     <div
-      className="relative order-3 w-full md:order-2 md:flex-1"
+      className="relative order-3 w-full md:order-2 md:min-w-0 md:flex-1"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
