@@ -9,7 +9,9 @@ export type Proposed = {
   words: string;
 };
 
-const NEGATIONS = new Set(['not', 'no', 'never', 'without', 'none', 'nothing', 'cannot', 'stopped']);
+const NEGATIONS = new Set(['not', 'no', 'never', 'without', 'none', 'nothing', 'cannot', 'stopped', 'neither']);
+/** What goes on with a "not": "no banging or roaring". */
+const NEGATING_ON = new Set(['or', 'nor']);
 /** Words that tell nothing. */
 const IDLE = new Set('a an the it is its of at in on to and my i by that this was has have be with'.split(' '));
 /** So many other words may stand between those of a phrase. */
@@ -17,17 +19,29 @@ const MOST_BETWEEN = 2;
 /** How far before what is said a "not" still belongs to it. */
 const NEGATED_WITHIN = 2;
 
-type Word = { text: string; stem: string; from: number; to: number };
+/** `clause`: which of the stretches between stops and commas it stands in. */
+type Word = { text: string; stem: string; from: number; to: number; clause: number };
 
 /** "doesn't" is "does not"; a word is known by its stem. */
 function wordsOf(text: string): Word[] {
+  let clause = 0;
   return [
     ...text
       .toLowerCase()
       .replace(/’/g, "'")
-      .matchAll(/[a-z']+/g),
+      .matchAll(/[a-z']+|[.,;:!?\n]/g),
   ].flatMap(({ 0: found, index }): Word[] => {
-    const word = (own: string): Word => ({ text: own, stem: stemOf(own), from: index, to: index + found.length });
+    if (!/[a-z']/.test(found)) {
+      clause += 1;
+      return [];
+    }
+    const word = (own: string): Word => ({
+      text: own,
+      stem: stemOf(own),
+      from: index,
+      to: index + found.length,
+      clause,
+    });
     const negated = /^(.+)n't$/.exec(found);
     if (found === "won't") return [word('will'), word('not')];
     if (found === "can't" || found === 'cannot') return [word('can'), word('not')];
@@ -92,7 +106,7 @@ type Way<Key> = { key: Key; words: string };
  */
 function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) => string): Heard<Key>[] {
   const said = wordsOf(text);
-  type Found = Heard<Key> & { places: number[]; weight: number };
+  type Found = Omit<Heard<Key>, 'present'> & { places: number[]; weight: number; saysNot: boolean };
   const found: Found[] = [];
   for (const { key, words } of ways) {
     const phrase = tellingWords(wordsOf(words));
@@ -101,14 +115,12 @@ function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) 
       const places = placed(said, phrase, from);
       if (!places) continue;
       const [first = from, last = from] = [places[0], places.at(-1)];
-      const saysNot = phrase.some(({ text: word }) => NEGATIONS.has(word));
-      const before = said.slice(Math.max(0, first - NEGATED_WITHIN), first);
       found.push({
         key,
-        present: saysNot || !before.some(({ text: word }) => NEGATIONS.has(word)),
         words: text.slice(said[first]?.from, said[last]?.to),
         places,
         weight: phrase.reduce((sum, { text: word }) => sum + word.length, 0),
+        saysNot: phrase.some(({ text: word }) => NEGATIONS.has(word)),
       });
     }
   }
@@ -121,9 +133,19 @@ function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) 
     for (const place of one.places) taken.add(place);
     kept.set(same(one.key), one);
   }
-  return [...kept.values()]
-    .sort((a, b) => (a.places[0] ?? 0) - (b.places[0] ?? 0))
-    .map(({ key, present, words }) => ({ key, present, words }));
+  const inOrder = [...kept.values()].sort((a, b) => (a.places[0] ?? 0) - (b.places[0] ?? 0));
+  // A "not" that is part of what was heard says nothing of what comes after: "does not drain, humming".
+  const negates = (place: number) => NEGATIONS.has(said[place]?.text ?? '') && !taken.has(place);
+  let negatedUntil = -1;
+  return inOrder.map(({ key, words, places, saysNot }) => {
+    const [first = 0, last = 0] = [places[0], places.at(-1)];
+    const clause = said[first]?.clause;
+    const before = [...said.keys()].slice(Math.max(0, first - NEGATED_WITHIN), first);
+    const goesOn = negatedUntil === first - 2 && NEGATING_ON.has(said[first - 1]?.text ?? '');
+    const isNot = !saysNot && (goesOn || before.some((place) => said[place]?.clause === clause && negates(place)));
+    if (isNot) negatedUntil = last;
+    return { key, present: !isNot, words };
+  });
 }
 
 /**
