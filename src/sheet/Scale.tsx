@@ -2,7 +2,16 @@
 import { useState } from 'react';
 import type { Assessment, Settings, Weighed } from '@/core/case';
 import { Bar, Button, cx, Key, Why } from '@/ui';
-import { balanceWords, doNextWords, formatDate, formatMinutes, formatPercent, formatRate, type Moment } from '@/words';
+import {
+  balanceWords,
+  doNextWords,
+  formatDate,
+  formatMinutes,
+  formatPercent,
+  formatRange,
+  formatRate,
+  type Moment,
+} from '@/words';
 import { Balance } from './Balance';
 
 type Props = { assessment: Assessment; settings: Settings; at: Moment; busy: boolean; onDoNext: () => void };
@@ -76,7 +85,7 @@ function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: W
               ? `. It pays up to ${formatRate(worth.limit, settings.currency)} at this age`
               : '. At this age even a cheap repair is not worth it'}
             {!ranking.decided && range
-              ? `; it may cost ${formatRate(range.low, settings.currency)} to ${formatRate(range.high, settings.currency)}.`
+              ? `; it may cost ${formatRange(range.low, range.high, settings.currency)}.`
               : '.'}
           </p>
         </section>

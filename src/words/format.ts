@@ -30,6 +30,11 @@ export const formatMoney = (money: Money): string =>
 /** A computed rate, without cents: "71 €". */
 export const formatRate = (major: number, currency: string): string =>
   `${formatNumber(major)}${NBSP}${symbolOf(currency)}`;
+/** "17 € to 87 €", or "about 87 €" where both are that. */
+export function formatRange(low: number, high: number, currency: string): string {
+  const [from, to] = [formatRate(low, currency), formatRate(high, currency)];
+  return from === to ? `about ${from}` : `${from} to ${to}`;
+}
 /** Never "0 %" or "100 %" for something that is neither. */
 export function formatPercent(probability: number): string {
   if (probability > 0 && probability < 0.01) return `under${NBSP}1${NBSP}%`;

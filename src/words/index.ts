@@ -8,6 +8,7 @@ export {
   formatMoney,
   formatNumber,
   formatPercent,
+  formatRange,
   formatRate,
   formatSince,
   formatTimes,

@@ -73,7 +73,8 @@ export function stepBarWords(bar: StepBar): string {
 export const PROOF_BARS: Record<ProofBar, string> = {
   curing: 'the joint cures still: no water and no load on it',
   'not-closed': 'the machine is open: finish the sheet at the bench first',
-  'safe-first': 'no power before earth is whole and nothing is left inside: prove these two first',
+  'safe-first':
+    'no power before it is safe: first prove that nothing is left inside and, where it is asked for, that earth is whole',
   'live-barred': 'what was found forbids any live run until it is mended',
   'figure-outside': 'what was measured lies outside its limit: mend it and measure again',
 };

@@ -11,6 +11,7 @@ import {
   formatDate,
   formatMinutes,
   formatMoney,
+  formatRange,
   formatPercent,
   formatSince,
   listOf,
@@ -39,6 +40,8 @@ describe('figures in words', () => {
   it('have their unit', () => {
     expect(plain(formatMoney(money(123456, 'EUR')))).toBe('1,234.56 €');
     expect(plain(formatMoney(money(500, 'JPY')))).toBe('500 JPY');
+    expect(plain(formatRange(17.2, 86.6, 'EUR'))).toBe('17 € to 87 €');
+    expect(plain(formatRange(86.6, 87.4, 'EUR'))).toBe('about 87 €');
     expect([59.6, 60, 170].map((minutes) => plain(formatMinutes(minutes)))).toEqual(['1 h', '1 h', '2 h 50 min']);
   });
   it('say days as people do', () => {

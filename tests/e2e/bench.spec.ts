@@ -158,9 +158,9 @@ test('bearings on a bolted tub: from isolation, a rescue, photographed, a namele
 
   // No power before earth is whole and nothing is left inside; no pass with a figure outside its limit.
   const proof = await unfold(page, 'Proof');
-  await expect(proof).toContainText('no power before earth is whole', { timeout: 30_000 });
+  await expect(proof).toContainText('no power before it is safe', { timeout: 30_000 });
   await proof.getByRole('button', { name: 'Passed: The cycle that failed, run the same way' }).click({ force: true });
-  await expect(page.getByText(/Not yet: no power before earth is whole/).last()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/Not yet: no power before it is safe/).last()).toBeVisible({ timeout: 30_000 });
   const passed = proof.getByRole('button', { name: /^Passed:/ });
   const earth = proof
     .getByRole('listitem')

@@ -17,7 +17,7 @@ import {
   formatDate,
   formatMinutes,
   formatMoney,
-  formatRate,
+  formatRange,
   formatSince,
   lineAmountWords,
   chargedWords,
@@ -80,10 +80,7 @@ export function WorthLine({ state, causes, offer: made, range, next, settings, a
     );
   if (!range) return <span className="text-soft">no price yet</span>;
   return (
-    <span className="text-soft">
-      between {formatRate(range.low, settings.currency)} and {formatRate(range.high, settings.currency)} while the cause
-      is open
-    </span>
+    <span className="text-soft">{formatRange(range.low, range.high, settings.currency)} while the cause is open</span>
   );
 }
 
@@ -146,7 +143,7 @@ export function WorthStation(props: WorthProps) {
           causes.decided
             ? undefined
             : range
-              ? `The cause is open: between ${formatRate(range.low, settings.currency)} and ${formatRate(range.high, settings.currency)}, tax included. Below: if it is ${cause?.name.toLowerCase() ?? ''}.`
+              ? `The cause is open: ${formatRange(range.low, range.high, settings.currency)}, tax included. Below: if it is ${cause?.name.toLowerCase() ?? ''}.`
               : undefined
         }
       />
