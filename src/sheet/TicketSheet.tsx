@@ -32,6 +32,17 @@ function focusDoNext(): void {
   control?.focus();
 }
 
+/** Brings a station's name into view where it is not: what was above it has folded, and the page stands anywhere. Not under the hands of who types. */
+function showStation(id: StationId): void {
+  const section = document.querySelector<HTMLElement>(`#station-${id}`);
+  const page = section?.closest('main');
+  if (!section || !page || document.activeElement?.matches('input, textarea, select')) return;
+  const [{ top }, seen] = [section.getBoundingClientRect(), page.getBoundingClientRect()];
+  if (top < seen.top || top > seen.top + seen.height * LOW_ON_THE_PAGE) section.scrollIntoView({ block: 'start' });
+}
+/** A station that begins further down than this shows too little of itself. */
+const LOW_ON_THE_PAGE = 0.6;
+
 export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
   const loaded = useTicket(ticketId);
   const row = useSettingsRow();
@@ -50,8 +61,13 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
   // When the work moves on, what was folded or unfolded by hand before counts no more.
   const before = useRef(inWork);
   useEffect(() => {
-    if (before.current !== inWork) setToggled(new Map());
+    const last = before.current;
     before.current = inWork;
+    if (last === inWork) return;
+    setToggled(new Map());
+    if (!last || !inWork || inWork === 'done') return;
+    const shown = setTimeout(() => showStation(inWork), 30);
+    return () => clearTimeout(shown);
   }, [inWork]);
 
   const { ask, shelf, undo } = useAsk(ticketId);

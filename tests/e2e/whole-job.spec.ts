@@ -55,6 +55,8 @@ test('one machine from plate to hand-over, with the keyboard alone', async ({ sh
     await press(page, 'd');
     await page.keyboard.press('Enter');
     await expect(station(page, 'Findings')).toContainText('settled');
+    // What was above it has folded: the station that is next stands in view with its name.
+    await expect(station(page, 'Part').getByRole('button', { name: /^Part/ })).toBeInViewport();
   });
 
   await test.step('part: this model’s number as sold today, with its reasons', async () => {
