@@ -31,14 +31,17 @@ export function OneInput() {
     document.querySelector<HTMLInputElement>('#one-input')?.focus();
   });
   const sure = seen?.text === text ? seen.sure : undefined;
-  const { readings, of, failed } = useInputReadings(text, sure);
+  const { readings, line, of, failed } = useInputReadings(text, sure);
   const role = (open?.assessment?.kind === 'weighed' && open.assessment.part.parts?.main) || null;
   const settled = text.trim() !== '' && of === text;
   const ticket = open?.state ?? null;
   const found: Choice[] = readings.flatMap((reading) =>
-    actionsFor(reading, { text, sure, ticket, badges, role }).map((action) => ({ ...readingWords(reading), action })),
+    actionsFor(reading, { text, line, sure, ticket, badges, role }).map((action) => ({
+      ...readingWords(reading),
+      action,
+    })),
   );
-  const plain = plainActions(text.trim(), ticket, role).filter(
+  const plain = plainActions(text.trim(), line, ticket, role).filter(
     ({ action: { id } }) => !found.some((choice) => choice.action.id === id),
   );
   const choices: Choice[] = settled ? [...found, ...plain.map((choice) => ({ ...choice, detail: '' }))] : [];
@@ -52,7 +55,7 @@ export function OneInput() {
       setText('');
       setPlace(0);
       if (path) router.push(path);
-      else notice(`Noted: ${choice.what}`);
+      else notice(`Noted: ${choice.action.noted ?? choice.what}`);
       document.querySelector<HTMLInputElement>('#one-input')?.blur();
     } catch (error) {
       notice(`${troubleWords(error)} The line is kept.`);
@@ -84,7 +87,7 @@ export function OneInput() {
         void picture.read(event.dataTransfer.files[0]);
       }}
     >
-      <div className="flex h-11 items-center gap-3 rounded-sm border-[1.5px] border-ink bg-sheet px-3">
+      <div className="flex h-11 items-center gap-3 rounded-sm border-[1.5px] border-ink bg-sheet px-3 has-[#one-input:focus-visible]:outline-3 has-[#one-input:focus-visible]:outline-mark">
         <Key>/</Key>
         <input
           id="one-input"
@@ -114,14 +117,15 @@ export function OneInput() {
             setText(pasted.replace(/\s*\n\s*/g, ' ; ').trim());
           }}
           placeholder="a plate, part, serial, code, bearing size, ticket …"
-          className="h-full min-w-0 flex-1 bg-transparent font-mono text-[17px] outline-none placeholder:font-sans placeholder:text-base placeholder:text-soft"
+          className="h-full min-w-0 flex-1 bg-transparent font-mono text-[17px] focus-visible:outline-none! placeholder:font-sans placeholder:text-base placeholder:text-soft"
         />
         <span className="hidden max-w-[45%] truncate text-sm text-soft lg:inline" aria-live="polite">
           {picture.share !== null
             ? `reading the picture, ${Math.round(picture.share * 100)} %`
-            : (picture.why ??
-              (failed ? `Not looked up: ${failed}` : null) ??
-              (lead ? `${lead.what} · Enter ${lead.action.does}` : ''))}
+            : (picture.why ?? (failed ? `Not looked up: ${failed}` : null))}
+        </span>
+        <span className="sr-only" aria-live="polite">
+          {lead ? `${lead.what} · Enter ${lead.action.does}` : ''}
         </span>
         <button
           type="button"

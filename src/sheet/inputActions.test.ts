@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { demoCatalogue } from '../../tests/support/demo';
 import { buildModelIndex, readPlate, type InputReading } from '@/core/identify';
-import { closeTicket, type TicketState } from '@/core/ticket';
+import { closeTicket, note as noteFact, type TicketState } from '@/core/ticket';
 import { defined, asDay, type TicketId, asId, type OrderId, type PartId, type RoleId } from '@/core/units';
 import { database, eventStore, onTicket, openTicket } from '@/store';
 import { actionsFor, plainActions } from './inputActions';
@@ -18,6 +18,8 @@ vi.mock('@/workers', () => ({ searchWorker: { get: () => ({ readPlate: readText 
 
 const badges = new Map([['vessby', 'Vessby']]);
 const weight = 1;
+/** A line with nothing said in it. */
+const plainLine = (number: string) => ({ number, words: '' });
 const [model] = models;
 const number = defined(model, 'a model').modelNumber;
 const asModel: InputReading = {
@@ -26,6 +28,7 @@ const asModel: InputReading = {
   modelNumber: number,
   probability: 1,
   differences: [],
+  taken: '',
   weight,
 };
 const stateOf = async (ticketId: TicketId): Promise<TicketState> =>
@@ -42,8 +45,8 @@ describe('what Enter does', () => {
     here = await stateOf(defined(opened.ok ? opened.value.tickets[0] : undefined, 'a ticket'));
   });
   const role = { roleId: asId<RoleId>('pump'), roleName: 'drain pump' };
-  const first = (reading: InputReading, text: string, ticket: TicketState | null) =>
-    defined(actionsFor(reading, { text, ticket, badges, role })[0], 'an action');
+  const first = (reading: InputReading, text: string, ticket: TicketState | null, line = plainLine(text)) =>
+    defined(actionsFor(reading, { text, line, ticket, badges, role })[0], 'an action');
   const onHere = (reading: InputReading, text = number) => first(reading, text, here);
   const nowhere = (reading: InputReading, text = number) => first(reading, text, null);
 
@@ -123,13 +126,17 @@ describe('what Enter does', () => {
       weight,
     });
     const ids = (reading: InputReading, asked: typeof role | null = role) =>
-      actionsFor(reading, { text: 'FJ 2O', ticket: here, badges, role: asked }).map(({ id }) => id);
+      actionsFor(reading, { text: 'FJ 2O', line: plainLine('FJ 2O'), ticket: here, badges, role: asked }).map(
+        ({ id }) => id,
+      );
     expect(ids(part(role.roleId))).toEqual(['old p', 'part p']);
     expect(ids(part(null))).toEqual(['part p', 'old p']);
     // Before it is known which part is asked for, there is no old one.
     expect(ids(part(null), null)).toEqual(['part p']);
     expect(await onHere(part(asId<RoleId>('belt'))).run()).toBeNull();
-    const plain = plainActions('QQ 77-1', here, role).find(({ action }) => action.id === 'old number');
+    const plain = plainActions('QQ 77-1', plainLine('QQ 77-1'), here, role).find(
+      ({ action }) => action.id === 'old number',
+    );
     expect(plain?.what).toContain('drain pump');
     expect(await defined(plain, 'an action').action.run()).toBeNull();
     const { oldNumbers } = await stateOf(here.ticketId);
@@ -137,12 +144,12 @@ describe('what Enter does', () => {
   });
 
   it('always offers a machine that is not listed, and a note where a ticket is open', async () => {
-    expect(plainActions('QQ 77-1', null, role).map(({ what }) => what)).toEqual([
+    expect(plainActions('QQ 77-1', plainLine('QQ 77-1'), null, role).map(({ what }) => what)).toEqual([
       'none of these: a machine that is not listed',
     ]);
-    const [unlisted] = plainActions('QQ 77-1', null, null);
+    const [unlisted] = plainActions('QQ 77-1', plainLine('QQ 77-1'), null, null);
     expect((await ticketOf(defined(await defined(unlisted, 'an action').action.run(), 'a path'))).plate).toBeNull();
-    const [note, complaint] = plainActions('smells of rubber', here, role);
+    const [note, complaint] = plainActions('smells of rubber', plainLine('smells of rubber'), here, role);
     expect(await defined(note, 'a note').action.run()).toBeNull();
     expect(defined(complaint, 'a complaint').what).toContain('complaint');
     const opened = await ticketOf(await defined(complaint, 'a complaint').action.run());
@@ -157,6 +164,28 @@ describe('what Enter does', () => {
     const again = await ticketOf(await first(none, 'QK-77121', noted).run());
     expect(again).toMatchObject({ plateNotListed: 'QK-77121', plate: null });
     expect((await ticketOf(await nowhere(none, 'QK-77122').run())).plateNotListed).toBe('QK-77122');
+  });
+
+  it('takes what is said beside the number as what the customer says, and a machine that is not listed by its number alone', async () => {
+    const line = { number: 'QK-77120', words: 'does not drain' };
+    const text = `${number} does not drain`;
+    const model = first(asModel, text, null, line);
+    expect(model.does).toContain('“does not drain” as the complaint');
+    expect(await ticketOf(await model.run())).toMatchObject({
+      complaint: 'does not drain',
+      plate: { modelNumber: number, text },
+    });
+    const none = first({ kind: 'unlisted', probability: 0.7, weight }, text, null, line);
+    expect(await ticketOf(await none.run())).toMatchObject({ complaint: 'does not drain', plateNotListed: 'QK-77120' });
+    const [plain] = plainActions(text, line, null, null);
+    expect((await ticketOf(await defined(plain, 'an action').action.run())).plateNotListed).toBe('QK-77120');
+    // What they said before is kept.
+    await onTicket(eventStore(), here.ticketId, noteFact({ type: 'complaint-noted', text: 'hums' }));
+    await first(asModel, text, await stateOf(here.ticketId), line).run();
+    expect((await stateOf(here.ticketId)).complaint).toBe('hums; does not drain');
+    // Without a number all of it is.
+    const [said] = plainActions('hums for 30 days', { number: '', words: 'hums for 30 days' }, null, null);
+    expect(defined(said, 'an action').action.id).toBe('complaint');
   });
 
   it('keeps the line and says why when what is noted does not fit', async () => {
@@ -178,7 +207,9 @@ describe('what Enter does', () => {
       closeTicket({ outcome: 'declined', takenMinutes: null, listMinutes: null, rightFirstTime: null }),
     );
     const closed = await stateOf(here.ticketId);
-    expect(plainActions('a word', closed, role).map(({ action }) => action.id)).toEqual(['unlisted']);
+    expect(plainActions('a word', plainLine('a word'), closed, role).map(({ action }) => action.id)).toEqual([
+      'complaint',
+    ]);
     expect(first(asModel, number, closed).id).toMatch(/^new/);
   });
 });

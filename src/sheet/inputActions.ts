@@ -1,5 +1,5 @@
 import type { ModelId, TicketId } from '@/core/units';
-import type { InputReading } from '@/core/identify';
+import type { InputReading, NumberAndWords } from '@/core/identify';
 import type { PricedAnswer } from '@/core/case';
 import type { TicketState } from '@/core/ticket';
 import { isTakenAtOnce, note, remark, type Fact, type TicketDecision } from '@/core/ticket';
@@ -8,7 +8,8 @@ import { NOT_LISTED, refusalWords } from '@/words';
 import { plateEvent } from '@/stations/shared/plateEvent';
 import { searchWorker } from '@/workers';
 
-export type InputAction = { id: string; does: string; run: () => Promise<string | null> };
+/** `noted`: what is said of it once it is done, where the choice's own words would not do. */
+export type InputAction = { id: string; does: string; noted?: string; run: () => Promise<string | null> };
 
 /** Done, or thrown with the words that say why not: the line is kept then. */
 async function noted(ticketId: TicketId, decision: TicketDecision): Promise<void> {
@@ -26,6 +27,8 @@ type Context = {
   text: string;
   /** Of a picture's text, how sure its reader was. */
   sure?: number | undefined;
+  /** What of the text names the machine, and what is said of it. */
+  line: NumberAndWords;
   ticket: TicketState | null;
   badges: ReadonlyMap<string, string>;
   /** The part that the ticket's likeliest cause needs. */
@@ -41,6 +44,14 @@ async function plateOf({ text, sure, badges }: Context, modelId: ModelId) {
   const slips = reading.candidates.find((candidate) => candidate.modelId === modelId)?.differences.length ?? Infinity;
   return event && { ...event, confirmed: isTakenAtOnce(event.probability, slips) };
 }
+
+/** What was said beside the number is what the customer says, after what they said before. */
+function complaintIn({ words }: NumberAndWords, ticket: TicketState | null): Fact[] {
+  if (words === '') return [];
+  return [{ type: 'complaint-noted', text: [ticket?.complaint, words].filter(Boolean).join('; ') }];
+}
+const withComplaint = (does: string, { words }: NumberAndWords): string =>
+  words === '' ? does : `${does}, “${words}” as the complaint`;
 
 const ON_OLD_PART = 'notes it as the number on the old part';
 
@@ -64,7 +75,7 @@ export function actionsFor(reading: InputReading, context: Context): InputAction
 
 /** What Enter does for a reading; the returned path is where to go (null: stay). */
 function actionFor(reading: InputReading, context: Context): InputAction {
-  const { text, ticket } = context;
+  const { text, line, ticket } = context;
   const onThis = (fact: Fact) => async () => {
     if (ticket) await noted(ticket.ticketId, note(fact));
     return null;
@@ -74,23 +85,23 @@ function actionFor(reading: InputReading, context: Context): InputAction {
       if (ticket && !ticket.plate && !ticket.closed)
         return {
           id: `here ${reading.modelId}`,
-          does: `this machine is a ${reading.modelNumber}`,
+          does: withComplaint(`this machine is a ${reading.modelNumber}`, line),
           run: async () => {
             const event = await plateOf(context, reading.modelId);
-            if (event) await noted(ticket.ticketId, note(event));
+            if (event) await noted(ticket.ticketId, note(event, ...complaintIn(line, ticket)));
             return null;
           },
         };
       return {
         id: `new ${reading.modelId}`,
-        does: 'opens a ticket for it',
+        does: withComplaint('opens a ticket for it', line),
         run: async () => {
           const event = await plateOf(context, reading.modelId);
-          return `/ticket/${event ? await opened(event) : await opened()}`;
+          return `/ticket/${await opened(...(event ? [event] : []), ...complaintIn(line, null))}`;
         },
       };
     case 'unlisted':
-      return notListed(text, ticket);
+      return notListed(line, ticket);
     case 'part':
       return {
         id: `part ${reading.partId}`,
@@ -145,27 +156,29 @@ function actionFor(reading: InputReading, context: Context): InputAction {
 }
 
 /** The machine is one that no list has: the one that lies open without a plate, else a new one. */
-function notListed(text: string, ticket: TicketState | null): InputAction {
-  const fact: Fact = { type: 'plate-not-listed', text };
+function notListed(line: NumberAndWords, ticket: TicketState | null): InputAction {
+  const fact: Fact = { type: 'plate-not-listed', text: line.number };
   if (ticket && !ticket.closed && !ticket.plate && ticket.plateNotListed === null)
     return {
       id: 'unlisted',
-      does: 'this machine is not listed',
+      does: withComplaint('this machine is not listed', line),
+      noted: 'this machine is in no list',
       run: async () => {
-        await noted(ticket.ticketId, note(fact));
+        await noted(ticket.ticketId, note(fact, ...complaintIn(line, ticket)));
         return null;
       },
     };
   return {
     id: 'unlisted',
-    does: 'opens a ticket; the plate can be read later',
-    run: async () => `/ticket/${await opened(fact)}`,
+    does: withComplaint('opens a ticket; the plate can be read later', line),
+    run: async () => `/ticket/${await opened(fact, ...complaintIn(line, null))}`,
   };
 }
 
 /** What is always possible, whatever the text is: a note on the open ticket, or a machine that the catalogue does not know. */
 export function plainActions(
   text: string,
+  line: NumberAndWords,
   ticket: TicketState | null,
   role: AskedRole | null,
 ): { what: string; action: InputAction }[] {
@@ -205,12 +218,12 @@ export function plainActions(
   return [
     ...notes,
     ...oldNumbers,
-    hasDigit
-      ? { what: NOT_LISTED, action: notListed(text, ticket) }
+    hasDigit && line.number !== ''
+      ? { what: NOT_LISTED, action: notListed(line, ticket) }
       : {
           what: 'a new machine, with this as the complaint',
           action: {
-            id: 'unlisted',
+            id: 'complaint',
             does: 'opens a ticket; the plate can be read later',
             run: async () => `/ticket/${await opened({ type: 'complaint-noted', text })}`,
           },

@@ -1,14 +1,16 @@
 'use client';
-import type { InputReading } from '@/core/identify';
+import type { InputReading, NumberAndWords } from '@/core/identify';
 import { localDateOf } from '@/core/units';
 import { loadSettings, now } from '@/store';
 import { useNewest } from '@/ui';
 import { assessWorker, searchWorker } from '@/workers';
 import { useOpenTicket } from './openTicket';
 
-type Readings = { readings: InputReading[]; of: string; failed: string | null };
+type Readings = { readings: InputReading[]; line: NumberAndWords; of: string; failed: string | null };
 
-/** What a text could be, ranked, computed in the worker. `sure`: of a picture's text, how sure its reader was. */
+const NOTHING = { readings: [], line: { number: '', words: '' } };
+
+/** What a text could be, ranked, and what in it is said of a machine, computed in the worker. `sure`: of a picture's text, how sure its reader was. */
 export function useInputReadings(text: string, sure: number | undefined): Readings {
   const open = useOpenTicket();
   // Nothing is noted on a ticket that is closed.
@@ -30,7 +32,7 @@ export function useInputReadings(text: string, sure: number | undefined): Readin
     };
     return searchWorker.get().sortInput(text, where);
   });
-  if (question === null) return { readings: [], of: '', failed: null };
+  if (question === null) return { ...NOTHING, of: '', failed: null };
   const [, of = ''] = /^[^\n]*\n([\s\S]*)$/.exec(asked.of) ?? [];
-  return { readings: asked.answer ?? [], of, failed: asked.of === question ? asked.failed : null };
+  return { ...(asked.answer ?? NOTHING), of, failed: asked.of === question ? asked.failed : null };
 }

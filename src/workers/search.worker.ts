@@ -12,6 +12,7 @@ import {
   type TableName,
   type Tool,
 } from '@/core/catalogue';
+import { findingsIn } from '@/core/diagnose';
 import { crossReference, isSameFit, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
   exactNumbers,
@@ -25,11 +26,13 @@ import {
   mayBeMisread,
   nearNumbers,
   normaliseNumber,
+  numberAndWords,
   readPlate,
   serialIn,
   sortInput,
   type InputContext,
   type InputReading,
+  type NumberAndWords,
   type PlateReading,
 } from '@/core/identify';
 import { UNSORTED_ROLE } from '@/core/sheets';
@@ -348,19 +351,26 @@ const api = {
     return (await catalogueOf(database())).table('suppliers');
   },
 
-  async sortInput(text: string, where: Omit<InputContext, 'schemes'>): Promise<InputReading[]> {
+  /** What a text may be, likeliest first, and what of it names a machine and what is said of it. */
+  async sortInput(
+    text: string,
+    where: Omit<InputContext, 'schemes'>,
+  ): Promise<{ readings: InputReading[]; line: NumberAndWords }> {
     const data = await current();
     const parts = data ? await partsBy(data, ({ partList }) => exactNumbers(partList, text)) : [];
     const near =
       data && parts.length === 0 && mayBeMisread(normaliseNumber(text))
         ? await partsBy(data, ({ partList }) => nearNumbers(partList, text).slice(0, 8))
         : [];
-    const [counts, summaries, schemes] = await Promise.all([
+    const reader = await catalogueOf(database());
+    const [counts, summaries, schemes, phrases, findings] = await Promise.all([
       shopCounts(),
       database().summaries.toArray(),
-      catalogueOf(database()).then((reader) => reader.table('serial_schemes')),
+      reader.table('serial_schemes'),
+      reader.table('phrases'),
+      reader.table('findings'),
     ]);
-    return sortInput(
+    const readings = sortInput(
       {
         readPlate: (plate, sure) => (data ? plateOf(data, plate, sure, counts) : NOTHING),
         partsNear: () => near,
@@ -375,6 +385,12 @@ const api = {
       text,
       { ...where, schemes },
     );
+    const line = numberAndWords(text, {
+      taken: readings.flatMap((reading) => (reading.kind === 'model' ? [reading.taken] : []))[0] ?? '',
+      photographed: where.sure !== undefined,
+      tells: (words) => findingsIn(words, phrases, findings).length > 0,
+    });
+    return { readings, line };
   },
 
   /** A number with everything it is connected with, and how many offers each has. */

@@ -1,4 +1,4 @@
-import { expect, expectNoSeriousAxe, openTicket, settled, test, findingNamed } from './support';
+import { enter, expect, expectNoSeriousAxe, openTicket, settled, test, findingNamed } from './support';
 
 test('the customer’s words propose their findings, one touch each, and the bars move', async ({ shop: page }) => {
   await openTicket(page, 201);
@@ -23,6 +23,23 @@ test('the customer’s words propose their findings, one touch each, and the bar
   await page.reload();
   await expect(words).toHaveValue(/twitches, was washing/, { timeout: 30_000 });
   await expect(heard.getByRole('button')).toHaveText([/burning smell/]);
+});
+
+test('a line with a number and words names the machine and is what the customer says; one touch notes the findings', async ({
+  shop: page,
+}) => {
+  await enter(page, 'vb61569 does not drain, humming', /VB 61-569\/3.*“does not drain, humming” as the complaint/);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('VB 61-569/3');
+  const findings = page.getByRole('region', { name: 'Findings', exact: true });
+  await expect(findings.getByLabel('What the customer says')).toHaveValue('does not drain, humming', {
+    timeout: 30_000,
+  });
+  const heard = findings.getByRole('list', { name: 'Heard in these words' });
+  await expect(heard.getByRole('button')).toHaveText([/“does not drain”: water stands in it/, /“humming”: hums/]);
+  // One that no list has is named by its number alone.
+  await enter(page, 'zx 4471 q roars in spin', /not listed.*“roars in spin” as the complaint/);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('zx 4471 q');
+  await expect(page.getByRole('region', { name: 'Findings', exact: true })).toContainText('roars in spin');
 });
 
 test('a machine that trips is not run live: what must wait is said, and what lifts it', async ({ shop: page }) => {

@@ -46,6 +46,7 @@ export {
   type NumberReading,
 } from './partNumber/readPartNumber';
 export { readSerial, type SerialContext, type SerialProblem, type SerialReading } from './serial/readSerial';
+export { nameLine, numberAndWords, type NumberAndWords, type SaidBeside } from './input/numberAndWords';
 export { sortInput, type InputContext, type InputReading, type InputSources } from './input/sortInput';
 export {
   buildNumberList,

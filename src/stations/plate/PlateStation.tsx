@@ -12,6 +12,7 @@ import { Button, Mark, NumberText, Why } from '@/ui';
 import {
   isNoPlate,
   mayBeUnlisted,
+  nameLine,
   NO_PLATE,
   toCompare,
   unlistedModel,
@@ -62,9 +63,6 @@ export function PlateLine({ state, machine, age }: Pick<PlateProps, 'state' | 'm
 
 const serialNoted = (serial: string): Fact => ({ type: 'serial-noted', serial });
 
-/** A plate that is not listed is remembered by a line that one can read aloud, not by all of its text. */
-const firstLine = (text: string) => /^.*\bmodel\b\W*(.+)$/im.exec(text)?.[1] ?? text.split('\n')[0] ?? text;
-
 export function PlateStation({ state, settings, machine, age, payers, lore, next, ask, badges, at }: PlateProps) {
   const [typed, setTyped] = useState('');
   /** What the camera read, as it stands after correction. Typing comes before it. */
@@ -78,7 +76,7 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
   const read = typed || seen ? readAnew : (kept ?? readAnew);
   const text = typed || seen || (state.plate?.text ?? state.plateNotListed ?? '');
   /** A number that the page may go on with as not listed: what stands there now, or what is noted and still in doubt. */
-  const inDoubt = typed || firstLine(seen || (kept ? text : ''));
+  const inDoubt = typed || nameLine(seen || (kept ? text : ''));
   const makers = new Map(read?.models.map(({ id, makerId }) => [id, makerId]));
   const [first] = read?.models ?? [];
   const serial = useSerialIn(seen, state.plate?.modelId ?? first?.id ?? null, at.today);

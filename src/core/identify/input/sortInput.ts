@@ -12,7 +12,15 @@ import { readSerial } from '../serial/readSerial';
 export type InputReading = { weight: number } &
   /** differences: places in the number that were read otherwise; none for the number as it is listed. */
   (
-    | { kind: 'model'; modelId: ModelId; modelNumber: string; probability: number; differences: NumberDifference[] }
+    | {
+        kind: 'model';
+        modelId: ModelId;
+        modelNumber: string;
+        probability: number;
+        differences: NumberDifference[];
+        /** The stretch of the text that was read as its number. */
+        taken: string;
+      }
     /** None of the models that it may be: it is in no list. */
     | { kind: 'unlisted'; probability: number }
     /** roleId: what of the machine at hand it may be printed on; null where nothing leads from that machine to it. */
@@ -113,6 +121,7 @@ export function sortInput(sources: InputSources, text: string, context: InputCon
         modelNumber,
         probability,
         differences,
+        taken: plate.taken,
         weight: MODEL_WEIGHT * probability,
       }));
     // What is a serial or a part as well is more likely that than a machine that no list has.
