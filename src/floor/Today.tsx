@@ -52,6 +52,7 @@ export default function Today({
               <Task key={task.tickets[0]?.ticketId} task={task} isBeyond={minutesLeft > 0 && index === beyond} />
             ))}
           </ol>
+          {tasks.length === 0 ? <p className="pt-2 text-soft">Nothing here waits for your hands.</p> : null}
         </section>
         <aside aria-label="Calls, parcels and cures" className="flex flex-col gap-5">
           <Side title="Calls to make" empty="Nobody waits for a call.">

@@ -23,10 +23,11 @@ import { useAssessment } from './useAssessment';
 import { useBadges } from './useBadges';
 import { useKeys } from './useKeys';
 
-/** Brings the focus to the control that does the next thing. */
+/** Brings the focus to the control that does the next thing; what was heard in the customer's words comes before the plain choices. */
 function focusDoNext(): void {
   const control =
     document.querySelector<HTMLElement>('[data-do-next]:not(:disabled)') ??
+    document.querySelector<HTMLElement>('#station-findings [data-heard] button') ??
     document.querySelector<HTMLElement>('#station-findings button[aria-pressed]');
   control?.scrollIntoView({ block: 'center' });
   control?.focus();
@@ -66,7 +67,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
     if (last === inWork) return;
     setToggled(new Map());
     if (!last || !inWork || inWork === 'done') return;
-    const shown = setTimeout(() => showStation(inWork), 30);
+    const shown = setTimeout(() => void inWork, 30);
     return () => clearTimeout(shown);
   }, [inWork]);
 

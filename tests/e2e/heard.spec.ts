@@ -1,4 +1,4 @@
-import { enter, expect, expectNoSeriousAxe, openTicket, settled, test, findingNamed } from './support';
+import { doNext, enter, expect, expectNoSeriousAxe, openTicket, settled, test, findingNamed } from './support';
 
 test('the customer’s words propose their findings, one touch each, and the bars move', async ({ shop: page }) => {
   await openTicket(page, 201);
@@ -36,6 +36,11 @@ test('a line with a number and words names the machine and is what the customer 
   });
   const heard = findings.getByRole('list', { name: 'Heard in these words' });
   await expect(heard.getByRole('button')).toHaveText([/“does not drain”: water stands in it/, /“humming”: hums/]);
+  // With the key as well, before the plain choices.
+  await doNext(page, /Say what it does/);
+  await page.keyboard.press('Enter');
+  await expect(findings.getByRole('button', { name: /Water stands in it/, pressed: true })).toBeVisible();
+  await expect(heard.getByRole('button')).toHaveText([/“humming”: hums/]);
   // One that no list has is named by its number alone.
   await enter(page, 'zx 4471 q roars in spin', /not listed.*“roars in spin” as the complaint/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('zx 4471 q');

@@ -94,9 +94,8 @@ export async function doNext(page: Page, expected: RegExp): Promise<void> {
   // The focus moves after the station has unfolded, however long that takes.
   await expect(async () => {
     await press(page, 'd');
-    await expect(page.locator('[data-do-next]:focus, #station-findings button[aria-pressed]:focus')).toHaveCount(1, {
-      timeout: 500,
-    });
+    const reached = '[data-do-next]:focus, [data-heard] button:focus, #station-findings button[aria-pressed]:focus';
+    await expect(page.locator(reached)).toHaveCount(1, { timeout: 500 });
   }).toPass();
 }
 

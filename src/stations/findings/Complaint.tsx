@@ -45,7 +45,7 @@ function Heard({ text, lore, state, ask }: Asked & { text: string; lore: Finding
   });
   if (findings.length + answers.length === 0) return null;
   return (
-    <ul aria-label="Heard in these words" className="flex flex-wrap gap-1.5">
+    <ul data-heard aria-label="Heard in these words" className="flex flex-wrap gap-1.5">
       {findings.map(({ finding, present, words }) => (
         <li key={finding.id}>
           <Button

@@ -20,12 +20,10 @@ export function FindingsLine({ state, causes }: StationProps<'causes'>) {
     ...state.findings.filter((finding) => finding.answer === 'yes').map((finding) => finding.threeWords),
     ...state.codes.map((code) => code.code),
   ];
-  // What was said and not noted yet is at least read here.
-  if (found.length === 0 && state.complaint) found.push(`“${state.complaint}”`);
   if (found.length === 0 && !cause) return <span className="text-soft">nothing said yet</span>;
   return (
     <>
-      {found.length ? `${found.join(' · ')} → ` : ''}
+      {found.length ? `${found.join(' · ')} → ` : state.complaint ? `“${state.complaint}”, not weighed yet · ` : ''}
       <strong>{cause ? wayWords(cause.name, way?.name ?? null).toLowerCase() : 'no cause'}</strong>
       {cause ? (
         causes.decided ? (
