@@ -12,7 +12,7 @@ import {
   type TableName,
   type Tool,
 } from '@/core/catalogue';
-import { findingsIn } from '@/core/diagnose';
+import { codesIn, findingsIn } from '@/core/diagnose';
 import { crossReference, isSameFit, partsOfModel, type CrossReference, type RoleParts } from '@/core/fit';
 import {
   exactNumbers,
@@ -363,12 +363,13 @@ const api = {
         ? await partsBy(data, ({ partList }) => nearNumbers(partList, text).slice(0, 8))
         : [];
     const reader = await catalogueOf(database());
-    const [counts, summaries, schemes, phrases, findings] = await Promise.all([
+    const [counts, summaries, schemes, phrases, findings, codes] = await Promise.all([
       shopCounts(),
       database().summaries.toArray(),
       reader.table('serial_schemes'),
       reader.table('phrases'),
       reader.table('findings'),
+      reader.table('codes'),
     ]);
     const readings = sortInput(
       {
@@ -388,7 +389,7 @@ const api = {
     const line = numberAndWords(text, {
       taken: readings.flatMap((reading) => (reading.kind === 'model' ? [reading.taken] : []))[0] ?? '',
       photographed: where.sure !== undefined,
-      tells: (words) => findingsIn(words, phrases, findings).length > 0,
+      tells: (words) => findingsIn(words, phrases, findings).length + codesIn(words, codes).length > 0,
     });
     return { readings, line };
   },

@@ -28,18 +28,28 @@ test('the customer’s words propose their findings, one touch each, and the bar
 test('a line with a number and words names the machine and is what the customer says; one touch notes the findings', async ({
   shop: page,
 }) => {
-  await enter(page, 'vb61569 does not drain, humming', /VB 61-569\/3.*“does not drain, humming” as the complaint/);
+  await enter(
+    page,
+    'vb61569 E21, does not drain, humming',
+    /VB 61-569\/3.*“E21, does not drain, humming” as the complaint/,
+  );
   await expect(page.getByRole('heading', { level: 1 })).toContainText('VB 61-569/3');
   const findings = page.getByRole('region', { name: 'Findings', exact: true });
-  await expect(findings.getByLabel('What the customer says')).toHaveValue('does not drain, humming', {
+  await expect(findings.getByLabel('What the customer says')).toHaveValue('E21, does not drain, humming', {
     timeout: 30_000,
   });
   const heard = findings.getByRole('list', { name: 'Heard in these words' });
-  await expect(heard.getByRole('button')).toHaveText([/“does not drain”: water stands in it/, /“humming”: hums/]);
+  await expect(heard.getByRole('button')).toHaveText([
+    /“does not drain”: water stands in it/,
+    /“humming”: hums/,
+    /“E21”: .*drain/i,
+  ]);
   // With the key as well, before the plain choices.
   await doNext(page, /Say what it does/);
   await page.keyboard.press('Enter');
   await expect(findings.getByRole('button', { name: /Water stands in it/, pressed: true })).toBeVisible();
+  await heard.getByRole('button', { name: /E21/ }).click();
+  await expect(findings.getByLabel('Displayed code')).toHaveValue('E21');
   await expect(heard.getByRole('button')).toHaveText([/“humming”: hums/]);
   // One that no list has is named by its number alone.
   await enter(page, 'zx 4471 q roars in spin', /not listed.*“roars in spin” as the complaint/);

@@ -1,6 +1,6 @@
 export { conditionsSeen, lifeFactor, rescueFactor } from './conditions';
 export { barredChecks, type Barred } from './liveBars';
-export { answersIn, findingsIn, type Proposed } from './phrases';
+export { answersIn, codesIn, findingsIn, type Proposed } from './phrases';
 export { DEEP, ONE_STEP, type Effort } from './lookAhead';
 export { beliefsAfter, nextAction, openAfter, rankActions } from './nextAction';
 export { buildProblem, doableOn, nextSteps, type Doable, type NextStep, type StepCosts } from './nextSteps';

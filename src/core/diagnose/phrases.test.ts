@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../tests/support/demo';
-import { answersIn, findingsIn } from '.';
+import { answersIn, codesIn, findingsIn } from '.';
 
-const { phrases, answer_phrases: answers, findings } = demoCatalogue();
+const { phrases, answer_phrases: answers, findings, codes } = demoCatalogue();
 const heard = (text: string) =>
   findingsIn(text, phrases, findings).map(({ findingId, present }) => (present ? findingId : `not ${findingId}`));
 
@@ -24,6 +24,14 @@ describe('findings in a customer’s words', () => {
     ['no banging or rattling', ['not bangs', 'not rattles']],
     ['it neither bangs nor hums', ['not bangs', 'not hums']],
     ['bangs or rattles', ['bangs', 'rattles']],
+    ['not spinning, not draining', ['will-not-spin', 'stands-full']],
+    ['tumbles but will not spin up', ['will-not-spin']],
+    ['does not turn on', ['dead']],
+    ['it fills but does not turn', []],
+    ['takes forever to fill', ['no-fill']],
+    ['it never heats, otherwise fine', ['cold-wash']],
+    ['trips the RCD after ten minutes', ['trips']],
+    ['makes a terrible noise when spinning', ['roars']],
     ['it stoped half way', ['stops-midway']],
     ['it rattels', ['rattles']],
     ['washes fine, only very slow', []],
@@ -77,5 +85,30 @@ describe('answers in a customer’s words', () => {
       ).toEqual([outcomeId]);
       expect(text).toContain(found[0]?.words);
     }
+  });
+});
+
+describe('codes in a customer’s words', () => {
+  const own = codes.filter(({ makerId }) => makerId === codes[0]?.makerId);
+  const found = (text: string, list: typeof codes = own) => codesIn(text, list).map(({ code }) => code);
+
+  it('are found however they are written, as words of their own', () => {
+    expect(found('error E21 flashing, will not drain')).toEqual(['E21']);
+    expect(found('e 21 and then E-11')).toEqual(expect.arrayContaining(['E21', 'E11']));
+    expect(found('E210, model VE21')).toEqual([]);
+    expect(found('')).toEqual([]);
+  });
+
+  it('of letters alone only where they are said to be shown', () => {
+    const letters = codes.filter(({ code }) => /^[a-z]+$/i.test(code));
+    expect(letters.length).toBeGreaterThan(0);
+    for (const { code } of letters) {
+      expect(found(`it shows ${code} and stops`, letters)).toContain(code);
+      expect(found(`${code} it stops`, letters)).toEqual([]);
+    }
+  });
+
+  it('are all found in a list of any maker', () => {
+    for (const { code } of codes) expect(found(`display shows: ${code}.`, codes), code).toContain(code);
   });
 });

@@ -1,4 +1,4 @@
-import type { AnswerPhrase, Finding, Phrase } from '../catalogue';
+import type { AnswerPhrase, CodeMeaning, Finding, Phrase } from '../catalogue';
 
 /** A finding that somebody's words speak of. */
 export type Proposed = {
@@ -37,7 +37,7 @@ function wordsOf(text: string): Word[] {
     }
     const word = (own: string): Word => ({
       text: own,
-      stem: stemOf(own),
+      stem: AS_NOT.has(own) ? 'not' : stemOf(own),
       from: index,
       to: index + found.length,
       clause,
@@ -49,16 +49,19 @@ function wordsOf(text: string): Word[] {
   });
 }
 
+/** Says "not", for all that a phrase with "not" means. */
+const AS_NOT = new Set(['never']);
+
 /** Rough: enough to take "hums", "hummed" and "humming" for one. */
 function stemOf(word: string): string {
   const cut = word.length > 4 ? word.replace(/(?:ing|ed|es|s|e)$/, '') : word.replace(/(?<=[a-z]{2})s$/, '');
   return cut.length > 3 ? cut.replace(/([b-df-hj-np-tv-z])\1$/, '$1') : cut;
 }
 
-/** Alike but for one slip of the typing hand, in words that are long enough. */
+/** Alike but for one slip of the typing hand, in words that are long enough. The first letter is rarely missed, and makes another word: "tumbles" is no "rumbles". */
 function isLike(a: string, b: string): boolean {
   if (a === b) return true;
-  if (Math.min(a.length, b.length) < 5 || Math.abs(a.length - b.length) > 1) return false;
+  if (a[0] !== b[0] || Math.min(a.length, b.length) < 5 || Math.abs(a.length - b.length) > 1) return false;
   let from = 0;
   while (from < a.length && a[from] === b[from]) from += 1;
   const [restA, restB] = [a.slice(from), b.slice(from)];
@@ -89,10 +92,10 @@ function placed(said: readonly Word[], phrase: readonly Word[], from: number): n
   return places;
 }
 
-/** A phrase without its idle words; with them where too little would be left: "on and off" is no "off". */
+/** A phrase without its idle words; not without its last, "not turn on" is no "not turn", and with them where too little would be left: "on and off" is no "off". */
 const LEAST_TELLING = 4;
 function tellingWords(words: readonly Word[]): readonly Word[] {
-  const telling = words.filter(({ text }) => !IDLE.has(text));
+  const telling = words.filter(({ text }, place) => !IDLE.has(text) || place === words.length - 1);
   return telling.reduce((sum, { text }) => sum + text.length, 0) >= LEAST_TELLING ? telling : words;
 }
 
@@ -124,7 +127,9 @@ function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) 
       });
     }
   }
-  found.sort((a, b) => b.weight - a.weight);
+  const spanOf = ({ places }: Found) => (places.at(-1) ?? 0) - (places[0] ?? 0);
+  // Of the places where the same may stand the closest: "not spinning, not draining".
+  found.sort((a, b) => b.weight - a.weight || spanOf(a) - spanOf(b));
   const taken = new Set<number>();
   const kept = new Map<string, Found>();
   for (const one of found) {
@@ -180,3 +185,14 @@ export const answersIn = (text: string, phrases: readonly AnswerPhrase[]): Answe
     phrases.map(({ checkId, outcomeId, words }) => ({ key: { checkId, outcomeId }, words })),
     ({ checkId }) => checkId,
   ).flatMap(({ key, present, words }) => (present ? [{ ...key, words }] : []));
+
+/** A code of letters alone is a word like others, but behind one of these. */
+const SHOWN = '(?:shows?|showing|says?|reads?|displays?|displaying|codes?|errors?|faults?)[\\s:“"\']+';
+function patternOf({ code }: CodeMeaning): RegExp {
+  const letters = [...code.replace(/[\s-]/g, '')].map((letter) => letter.replace(/\W/, '\\$&')).join('[\\s-]?');
+  return new RegExp(`${/\d/.test(code) ? '(?<![a-z0-9])' : SHOWN}${letters}(?![a-z0-9])`, 'i');
+}
+
+/** The codes out of a maker's list that a complaint names ("flashes E21", "err 4"); one without a digit only where it is said to be shown. O(codes · length). */
+export const codesIn = (text: string, codes: readonly CodeMeaning[]): CodeMeaning[] =>
+  codes.filter((code) => patternOf(code).test(text));

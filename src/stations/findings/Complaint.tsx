@@ -1,6 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { answersIn, findingsIn } from '@/core/diagnose';
+import { answersIn, codesIn, findingsIn } from '@/core/diagnose';
+import type { CodeMeaning } from '@/core/catalogue';
 import { note, TEXT_LIMITS } from '@/core/ticket';
 import { Button } from '@/ui';
 import { codeWords } from '@/words';
@@ -29,10 +30,16 @@ export function Complaint({ state, ask, lore }: Asked & { lore?: FindingsProps['
   );
 }
 
-/** The findings and answers that the customer's words speak of and nobody has noted yet: one touch notes each. */
+const codeNoted = (code: string, known: CodeMeaning | undefined) =>
+  note({ type: 'code-noted', code, findingId: known?.findingId ?? null, meaning: known?.meaning ?? null });
+
+/** The findings, codes and answers that the customer's words speak of and nobody has noted yet: one touch notes each. */
 function Heard({ text, lore, state, ask }: Asked & { text: string; lore: FindingsProps['lore'] }) {
   const said = useMemo(() => findingsIn(text, lore.phrases, lore.findings), [text, lore]);
   const answered = useMemo(() => answersIn(text, lore.answerPhrases), [text, lore]);
+  const codes = useMemo(() => codesIn(text, lore.codes), [text, lore]).filter(
+    ({ code }) => !state.codes.some((noted) => noted.code === code),
+  );
   const findings = said.flatMap((one) => {
     const finding = lore.findings.find(({ id }) => id === one.findingId);
     return finding && !state.findings.some(({ findingId }) => findingId === one.findingId) ? [{ ...one, finding }] : [];
@@ -43,7 +50,7 @@ function Heard({ text, lore, state, ask }: Asked & { text: string; lore: Finding
     const open = check && outcome && !state.checks.some((done) => done.checkId === checkId);
     return open ? [{ check, outcome, words }] : [];
   });
-  if (findings.length + answers.length === 0) return null;
+  if (findings.length + answers.length + codes.length === 0) return null;
   return (
     <ul data-heard aria-label="Heard in these words" className="flex flex-wrap gap-1.5">
       {findings.map(({ finding, present, words }) => (
@@ -61,6 +68,13 @@ function Heard({ text, lore, state, ask }: Asked & { text: string; lore: Finding
             }
           >
             <HeardAs words={words} as={`${present ? '' : 'not: '}${finding.text.toLowerCase()}`} />
+          </Button>
+        </li>
+      ))}
+      {codes.map((code) => (
+        <li key={code.id}>
+          <Button onClick={() => void ask(codeNoted(code.code, code))}>
+            <HeardAs words={code.code} as={codeWords(code)} />
           </Button>
         </li>
       ))}
@@ -104,14 +118,7 @@ export function CodeField({ state, lore, ask }: FindingsProps) {
     const known = codes.find((code) => plain(code.code) === plain(text));
     setUnknown(known || !text ? '' : text);
     if (text === '') return true;
-    return ask(
-      note({
-        type: 'code-noted',
-        code: known?.code ?? text,
-        findingId: known?.findingId ?? null,
-        meaning: known?.meaning ?? null,
-      }),
-    );
+    return ask(codeNoted(known?.code ?? text, known));
   };
   const last = state.codes.at(-1);
   return (

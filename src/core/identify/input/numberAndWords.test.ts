@@ -1,18 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoCatalogue } from '../../../../tests/support/demo';
-import { findingsIn } from '../../diagnose';
+import { codesIn, findingsIn } from '../../diagnose';
 import { buildModelIndex, normaliseNumber, numberAndWords, readPlate } from '..';
 
-const { models, phrases, findings } = demoCatalogue();
+const { models, phrases, findings, codes } = demoCatalogue();
 const index = buildModelIndex(models);
-const tells = (words: string) => findingsIn(words, phrases, findings).length > 0;
+const tells = (words: string) => findingsIn(words, phrases, findings).length + codesIn(words, codes).length > 0;
 const parted = (text: string, photographed = false) =>
   numberAndWords(text, { taken: readPlate(index, text).taken, photographed, tells });
 
 describe('what is said beside a number', () => {
   it.each([
     ['vb61569 will not drain', 'vb61569', 'will not drain'],
+    ['vb61569 E21 will not drain', 'vb61569', 'E21 will not drain'],
+    ['vb61569 E21', 'vb61569', 'E21'],
     ['VB 61-569/3 leaks from the door', 'VB 61-569/3', 'leaks from the door'],
     ["hi, it's leaking from the door, a VB 61-569", 'VB 61-569', "hi, it's leaking from the door, a"],
     ['will not spin: NR 1274 W, roars', 'NR 1274 W', 'will not spin, roars'],

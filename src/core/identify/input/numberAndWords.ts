@@ -45,11 +45,7 @@ const LETTER_BEHIND = /^[b-hj-z]$/i;
 
 /** First and last of the tokens that are the number; null where none may be. */
 function placeOfNumber(tokens: readonly Token[], taken: string): [number, number] | null {
-  const behind = (last: number) => {
-    let to = last;
-    while (/\d/.test(tokens[to + 1]?.text ?? '')) to += 1;
-    return LETTER_BEHIND.test(tokens[to + 1]?.text ?? '') ? to + 1 : to;
-  };
+  const withLetter = (to: number) => (LETTER_BEHIND.test(tokens[to + 1]?.text ?? '') ? to + 1 : to);
   const textOf = (from: number, to: number) =>
     tokens
       .slice(from, to + 1)
@@ -57,10 +53,12 @@ function placeOfNumber(tokens: readonly Token[], taken: string): [number, number
       .join('');
   for (let from = 0; SEVERAL_DIGITS.test(taken) && from < tokens.length; from += 1)
     for (let to = from; to < Math.min(tokens.length, from + MOST_WORDS_OF_A_NUMBER); to += 1)
-      if (normaliseNumber(textOf(from, to)) === taken) return [from, behind(to)];
+      if (normaliseNumber(textOf(from, to)) === taken) return [from, withLetter(to)];
   const first = tokens.findIndex(({ text }) => SEVERAL_DIGITS.test(text));
   if (first < 0) return null;
-  return [LETTERS_BEFORE.test(tokens[first - 1]?.text ?? '') ? first - 1 : first, behind(first)];
+  let last = first;
+  while (/\d/.test(tokens[last + 1]?.text ?? '')) last += 1;
+  return [LETTERS_BEFORE.test(tokens[first - 1]?.text ?? '') ? first - 1 : first, withLetter(last)];
 }
 
 const wordCount = (text: string): number => (text.match(/[a-z']{3,}/gi) ?? []).length;
