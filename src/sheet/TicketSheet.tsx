@@ -67,7 +67,7 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
     if (last === inWork) return;
     setToggled(new Map());
     if (!last || !inWork || inWork === 'done') return;
-    const shown = setTimeout(() => void inWork, 30);
+    const shown = setTimeout(() => showStation(inWork), 30);
     return () => clearTimeout(shown);
   }, [inWork]);
 
