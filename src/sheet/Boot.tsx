@@ -9,6 +9,7 @@ import {
   openShop,
   RECORD_VERSION,
   standBy,
+  takeOverDrafts,
   tidyUp,
   undertakingOf,
   type ImportProgress,
@@ -100,6 +101,7 @@ export function Boot({ demo, children }: { demo: boolean; children: ReactNode })
           await seedDemo((at) => say({ kind: 'seeding', at }), true);
         }
         void navigator.storage.persist?.();
+        void takeOverDrafts();
         say({ kind: 'ready' });
       } catch (error) {
         say({ kind: 'failed', why: troubleWords(error) });

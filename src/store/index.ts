@@ -74,7 +74,7 @@ export {
   sendReturns,
 } from './records/supplyActs';
 export type { AnyEvent, Done, EventStore } from './records/door';
-export { draftOf, dropDraft, putDraft } from './records/drafts';
+export { draftOf, dropDraft, putDraft, takeOverDrafts } from './records/drafts';
 export { earlierTickets, type BeforeQuestion, type EarlierTicket } from './records/earlier';
 export { hasNoRoom, saving, type SavingState } from './saving';
 export { loadLearned, recordedCases } from './records/learned';
