@@ -6,6 +6,7 @@ import {
   balanceWords,
   doNextWords,
   formatDate,
+  formatDrawn,
   formatMinutes,
   formatPercent,
   formatRange,
@@ -79,7 +80,7 @@ function WeighedBody({ assessment, settings, at, busy }: Props & { assessment: W
               label="How sure"
               because={`The life data and prices are drawn ${worth.draws} times within their uncertainty; this is the share of draws in which repairing is not dearer. ${ranking.decided ? 'The offer itself is firm.' : 'While the cause is open, each that is likely counts by its chance with its own price.'}`}
             >
-              {formatPercent(worth.probabilityRepair)} sure that repair is cheaper
+              {formatDrawn(worth.probabilityRepair)} sure that repair is cheaper
             </Why>
             {worth.limit > 0
               ? `. It pays up to ${formatRate(worth.limit, settings.currency)} at this age`
@@ -169,7 +170,7 @@ export function ScaleBar(props: Props) {
           className="min-h-14 shrink-0 rounded-none border-0 border-l border-line"
         >
           {worth
-            ? `${worth.repair ? 'Repair' : 'Replace'} ${formatPercent(worth.repair ? worth.probabilityRepair : 1 - worth.probabilityRepair)}`
+            ? `${worth.repair ? 'Repair' : 'Replace'} ${formatDrawn(worth.repair ? worth.probabilityRepair : 1 - worth.probabilityRepair)}`
             : 'Scale'}{' '}
           {open ? '▾' : '▴'}
         </Button>

@@ -41,6 +41,8 @@ export function formatPercent(probability: number): string {
   if (probability < 1 && probability > 0.99) return `over${NBSP}99${NBSP}%`;
   return `${Math.round(probability * 100)}${NBSP}%`;
 }
+/** A share of draws: what came in none or in all of them may still come. */
+export const formatDrawn = (share: number): string => formatPercent(Math.min(1 - 1e-6, Math.max(1e-6, share)));
 /** How many times as likely: "× 4.2" */
 export const formatTimes = (factor: number): string =>
   `×${NBSP}${factor >= 10 ? String(Math.round(factor)) : factor.toFixed(1)}`;

@@ -2,6 +2,7 @@ export { enquiryOf, enquiryText, type Enquiry } from './enquiry';
 export {
   capital,
   formatDate,
+  formatDrawn,
   formatFullDate,
   formatMinutes,
   formatMoment,

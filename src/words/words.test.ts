@@ -10,6 +10,7 @@ import {
   eventWords,
   formatDate,
   formatMinutes,
+  formatDrawn,
   formatMoney,
   formatRange,
   formatPercent,
@@ -40,6 +41,12 @@ describe('figures in words', () => {
   it('have their unit', () => {
     expect(plain(formatMoney(money(123456, 'EUR')))).toBe('1,234.56 €');
     expect(plain(formatMoney(money(500, 'JPY')))).toBe('500 JPY');
+    expect([0, 0.004, 0.43, 1].map((share) => plain(formatDrawn(share)))).toEqual([
+      'under 1 %',
+      'under 1 %',
+      '43 %',
+      'over 99 %',
+    ]);
     expect(plain(formatRange(17.2, 86.6, 'EUR'))).toBe('17 € to 87 €');
     expect(plain(formatRange(86.6, 87.4, 'EUR'))).toBe('about 87 €');
     expect([59.6, 60, 170].map((minutes) => plain(formatMinutes(minutes)))).toEqual(['1 h', '1 h', '2 h 50 min']);
