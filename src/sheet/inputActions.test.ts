@@ -179,6 +179,11 @@ describe('what Enter does', () => {
     expect(await ticketOf(await none.run())).toMatchObject({ complaint: 'does not drain', plateNotListed: 'QK-77120' });
     const [plain] = plainActions(text, line, null, null);
     expect((await ticketOf(await defined(plain, 'an action').action.run())).plateNotListed).toBe('QK-77120');
+    const short = first({ kind: 'unlisted', probability: 0.7, weight }, 'KW7 hums', null, {
+      number: '',
+      words: 'KW7 hums',
+    });
+    expect(await ticketOf(await short.run())).toMatchObject({ complaint: '', plateNotListed: 'KW7 hums' });
     // What they said before is kept.
     await onTicket(eventStore(), here.ticketId, noteFact({ type: 'complaint-noted', text: 'hums' }));
     await first(asModel, text, await stateOf(here.ticketId), line).run();

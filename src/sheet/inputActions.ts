@@ -155,8 +155,9 @@ function actionFor(reading: InputReading, context: Context): InputAction {
   }
 }
 
-/** The machine is one that no list has: the one that lies open without a plate, else a new one. */
-function notListed(line: NumberAndWords, ticket: TicketState | null): InputAction {
+/** The machine is one that no list has: the one that lies open without a plate, else a new one. Without a number in the line all of it names the machine. */
+function notListed(parted: NumberAndWords, ticket: TicketState | null): InputAction {
+  const line = parted.number === '' ? { number: parted.words, words: '' } : parted;
   const fact: Fact = { type: 'plate-not-listed', text: line.number };
   if (ticket && !ticket.closed && !ticket.plate && ticket.plateNotListed === null)
     return {

@@ -8,8 +8,6 @@ import { useOpenTicket } from './openTicket';
 
 type Readings = { readings: InputReading[]; line: NumberAndWords; of: string; failed: string | null };
 
-const NOTHING = { readings: [], line: { number: '', words: '' } };
-
 /** What a text could be, ranked, and what in it is said of a machine, computed in the worker. `sure`: of a picture's text, how sure its reader was. */
 export function useInputReadings(text: string, sure: number | undefined): Readings {
   const open = useOpenTicket();
@@ -32,7 +30,9 @@ export function useInputReadings(text: string, sure: number | undefined): Readin
     };
     return searchWorker.get().sortInput(text, where);
   });
-  if (question === null) return { ...NOTHING, of: '', failed: null };
+  // Where nothing could be looked up, all of it may be the number.
+  const unsorted = { readings: [], line: { number: text.trim(), words: '' } };
+  if (question === null) return { ...unsorted, of: '', failed: null };
   const [, of = ''] = /^[^\n]*\n([\s\S]*)$/.exec(asked.of) ?? [];
-  return { ...(asked.answer ?? NOTHING), of, failed: asked.of === question ? asked.failed : null };
+  return { ...(asked.answer ?? unsorted), of, failed: asked.of === question ? asked.failed : null };
 }

@@ -27,6 +27,8 @@ describe('findings in a customer’s words', () => {
     ['not spinning, not draining', ['will-not-spin', 'stands-full']],
     ['tumbles but will not spin up', ['will-not-spin']],
     ['does not turn on', ['dead']],
+    ['somebody repaired the thing', ['mended-before']],
+    ['water stands there', ['stands-full']],
     ['it fills but does not turn', []],
     ['takes forever to fill', ['no-fill']],
     ['it never heats, otherwise fine', ['cold-wash']],

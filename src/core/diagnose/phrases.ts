@@ -92,10 +92,14 @@ function placed(said: readonly Word[], phrase: readonly Word[], from: number): n
   return places;
 }
 
-/** A phrase without its idle words; not without its last, "not turn on" is no "not turn", and with them where too little would be left: "on and off" is no "off". */
+/** Idle words that make another verb of the one before them: "not turn on" is no "not turn". */
+const VERB_ENDS = new Set(['on']);
+/** A phrase without its idle words; with them where too little would be left: "on and off" is no "off". */
 const LEAST_TELLING = 4;
 function tellingWords(words: readonly Word[]): readonly Word[] {
-  const telling = words.filter(({ text }, place) => !IDLE.has(text) || place === words.length - 1);
+  const telling = words.filter(
+    ({ text }, place) => !IDLE.has(text) || (VERB_ENDS.has(text) && place === words.length - 1),
+  );
   return telling.reduce((sum, { text }) => sum + text.length, 0) >= LEAST_TELLING ? telling : words;
 }
 
