@@ -47,25 +47,28 @@ function sumAlignments(rows: Float64Array, starts: Float64Array, truth: Uint8Arr
     const true2 = i > 1 ? (truth[i - 2] as number) : -1;
     for (let j = 0; j <= m; j += 1) {
       const at = i * stride + j * K;
+      const above = at - stride;
       const read1 = j > 0 ? (read[j - 1] as number) : -1;
       const read2 = j > 1 ? (read[j - 2] as number) : -1;
-      for (let k = 0; k < K; k += 1) rows[at + k] = starts[at + k] as number;
-      if (i > 0) {
-        const above = at - stride;
+      const add = read1 === read2 ? ADD_SAME : ADD;
+      if (i > 0 && j > 0) {
+        const pair = (true1 * COLUMNS + read1) * K;
+        // One pass for the common steps: a character left out, read, or too many.
         for (let k = 0; k < K; k += 1)
-          rows[at + k] = (rows[at + k] as number) + (rows[above + k] as number) * (DROP[k] as number);
-        if (j > 0) {
-          const pair = (true1 * COLUMNS + read1) * K;
-          for (let k = 0; k < K; k += 1)
-            rows[at + k] =
-              (rows[at + k] as number) + (rows[above - K + k] as number) * (SUBSTITUTION[pair + k] as number);
-        }
+          rows[at + k] =
+            (starts[at + k] as number) +
+            (rows[above + k] as number) * (DROP[k] as number) +
+            (rows[above - K + k] as number) * (SUBSTITUTION[pair + k] as number) +
+            (rows[at - K + k] as number) * (add[k] as number);
         if (read2 >= 0 && true2 >= 0 && read1 === true2 && read2 === true1 && true1 !== true2)
           addFrom(rows, at, at - 2 * stride - 2 * K, SWAP);
-        if (j > 0 && read1 === into && true2 === one && true1 === two) addFrom(rows, at, at - 2 * stride - K, MERGING);
+        if (read1 === into && true2 === one && true1 === two) addFrom(rows, at, at - 2 * stride - K, MERGING);
         if (true1 === into && read2 === one && read1 === two) addFrom(rows, at, above - 2 * K, MERGING);
+      } else {
+        for (let k = 0; k < K; k += 1) rows[at + k] = starts[at + k] as number;
+        if (i > 0) addFrom(rows, at, above, DROP);
+        if (j > 0) addFrom(rows, at, at - K, add);
       }
-      if (j > 0) addFrom(rows, at, at - K, read1 === read2 ? ADD_SAME : ADD);
     }
   }
 }
@@ -158,6 +161,9 @@ export function siblingLikelihood(truth: Uint8Array, read: Uint8Array): number {
 
 export type AlignedSlip = { truthAt: number; readAt: number; kind: 'substituted' | 'dropped' | 'added' | 'swapped' };
 
+/** Costs of the alignment at hand; numbers are short. */
+const aligned = new Float64Array((MAX_LENGTH + 1) ** 2);
+
 /** The likeliest alignment by the typical costs, as the slips in it. O(|truth| · |read|). */
 export function alignSlips(
   truth: Uint8Array,
@@ -167,7 +173,8 @@ export function alignSlips(
 ): AlignedSlip[] {
   const n = truth.length;
   const m = read.length;
-  const table = new Float64Array((n + 1) * (m + 1));
+  const table = (n + 1) * (m + 1) <= aligned.length ? aligned : new Float64Array((n + 1) * (m + 1));
+  table[0] = 0;
   const cell = (i: number, j: number) => table[i * (m + 1) + j] ?? Infinity;
   const swapped = (i: number, j: number) =>
     i > 1 && j > 1 && truth[i - 1] !== truth[i - 2] && truth[i - 1] === read[j - 2] && truth[i - 2] === read[j - 1];

@@ -59,7 +59,7 @@ const BEHIND_NONE = 3;
 const AS_NEAR = BEHIND + 4;
 /** Channel costs at which the search begins, and how it widens until nothing that matters can lie outside. */
 const FIRST_COST = 5;
-const WIDER = 4;
+const WIDER = 8;
 /**
  * How far at most. What lies beyond is not seen and goes to 'not in the catalogue': at 18 that was said too surely of plates typed in a hurry (calibration error 0.036,
  * at 22 0.021, at 26 0.018). No bench asks numbers of parts: they stay at 18, where one that no list has is called so in 99.7 % and not in 96.
@@ -218,15 +218,15 @@ function readIn(
           )
         : listedLog;
       const log = Math.log(1 - absent) + prior + one.log + stretch.log + background;
-      const own = { ...one, index, before: prior, stretch: stretch.text, near: dense };
       race.lead = Math.max(race.lead, log);
       const known = best.get(one.model);
-      if (!known) best.set(one.model, { ...own, log });
-      else
-        best.set(one.model, {
-          ...(known.log >= log ? known : own),
-          log: logSum(known.log, log),
-        });
+      const seen = known ? logSum(known.log, log) : log;
+      best.set(
+        one.model,
+        known && known.log >= log
+          ? { ...known, log: seen }
+          : { ...one, log: seen, index, before: prior, stretch: stretch.text, near: dense },
+      );
     }
   }
   return { weighed: [...best.values()], unknownLog, unreadLog };

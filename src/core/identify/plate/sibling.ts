@@ -89,21 +89,62 @@ export function slipShares(length: number, marks: number): SlipShares {
   return shares;
 }
 
-type Standing = { node: number; p: number };
+/** Nodes at which a walk stands, each with its probability; kept between readings. */
+class Standing {
+  readonly node = new Int32Array(MOST_STANDING);
+  readonly p = new Float64Array(MOST_STANDING);
+  size = 0;
+
+  /** What is unlikely from the first is left out where there is no room. */
+  put(node: number, p: number): void {
+    if (this.size === MOST_STANDING) return;
+    this.node[this.size] = node;
+    this.p[this.size] = p;
+    this.size += 1;
+  }
+
+  /** Leaves the likeliest. O(n log n). */
+  keep(most: number): void {
+    if (this.size <= most) return;
+    const sorted = ranked.subarray(0, this.size);
+    sorted.set(this.p.subarray(0, this.size));
+    sorted.sort();
+    const least = sorted[this.size - most] as number;
+    let above = 0;
+    for (let i = 0; i < this.size; i += 1) if ((this.p[i] as number) > least) above += 1;
+    let ties = most - above;
+    let kept = 0;
+    for (let i = 0; i < this.size; i += 1) {
+      const p = this.p[i] as number;
+      if (p < least || (p === least && (ties -= 1) < 0)) continue;
+      this.node[kept] = this.node[i] as number;
+      this.p[kept] = p;
+      kept += 1;
+    }
+    this.size = kept;
+  }
+}
+/** All nodes but for a few, each with all its children, twice. */
+const MOST_STANDING = 4096;
+const ranked = new Float64Array(MOST_STANDING);
 
 /** What a node says of the next character. */
-type Look = {
-  here: number;
-  escape: number;
+const look = {
+  here: 0,
+  escape: 0,
   /** The child that goes on with it, −1 if none, and words below. */
-  match: number;
-  size: number;
+  match: -1,
+  size: 0,
   /** P(this character | the listed numbers are left here). */
-  fresh: number;
+  fresh: 0,
+  /** Every child with a word, its symbol and its words. */
+  children: 0,
+  child: new Int32Array(SYMBOL_COUNT),
+  symbol: new Int32Array(SYMBOL_COUNT),
+  below: new Int32Array(SYMBOL_COUNT),
 };
-const look: Look = { here: 0, escape: 0, match: -1, size: 0, fresh: 0 };
 
-/** Fills `look`; calls `each` with every child and its words. `own`: 1 where the reading itself is to be taken as not listed. */
+/** Fills `look`. `own`: 1 where the reading itself is to be taken as not listed. */
 function lookAt(
   { count, words }: ListedNumbers,
   trie: Trie,
@@ -111,32 +152,42 @@ function lookAt(
   code: number,
   ends: boolean,
   own: number,
-  each?: (child: number, symbol: number, size: number) => void,
 ): void {
   look.here = (node < 0 ? words : (count[node] ?? 1)) - own;
   look.match = -1;
+  const digit = isDigit(code);
   let alone = ends ? 1 : 0;
   let taken = 0;
   let digits = 0;
   let children = 0;
   for (let child = firstChildOf(trie, node); child >= 0; child = nextSisterOf(trie, child)) {
     const symbol = symbolOf(trie, child);
-    const size = (count[child] ?? 0) - (symbol === code ? own : 0);
+    const size = (count[child] as number) - (symbol === code ? own : 0);
     if (size === 0) continue;
     if (size === 1) alone += 1;
-    children += 1;
     if (isDigit(symbol)) digits += 1;
     if (symbol === code) {
       look.match = child;
       look.size = size;
     }
-    if (isDigit(symbol) === isDigit(code)) taken += 1;
-    each?.(child, symbol, size);
+    if (isDigit(symbol) === digit) taken += 1;
+    look.child[children] = child;
+    look.symbol[children] = symbol;
+    look.below[children] = size;
+    children += 1;
   }
+  look.children = children;
   look.escape = Math.min(0.9, (alone + 0.3) / (look.here + 0.6));
   // A character that no listed number has here; mostly of the class that stands here.
   const digitShare = (digits + 0.5) / (children + 1);
-  look.fresh = isDigit(code) ? digitShare / Math.max(1, 10 - taken) : (1 - digitShare) / Math.max(1, 26 - taken);
+  look.fresh = digit ? digitShare / Math.max(1, 10 - taken) : (1 - digitShare) / Math.max(1, 26 - taken);
+}
+
+/** P(the listed numbers are left where `look` is, for this character), standing there with `p`. */
+function leaving(p: number, code: number, ends: boolean): number {
+  if (code === END) return ends ? 0 : p * look.escape * ENDS_THERE;
+  if (code === UNREADABLE) return p * look.escape * 0.5;
+  return look.match < 0 ? p * look.escape * GOES_ON * look.fresh : 0;
 }
 
 /** P(next | the two read before), of numbers off the listed ones. */
@@ -147,9 +198,6 @@ function following({ trigram }: ListedNumbers, read: Uint8Array, j: number, code
   if (j < 2 || (a !== UNREADABLE && b !== UNREADABLE)) return trigram[(a * BASE + b) * BASE + code] ?? 0;
   return code === END ? 1 - GOES_ON : GOES_ON / SYMBOL_COUNT;
 }
-
-const best = (standing: Standing[], most: number): Standing[] =>
-  standing.length > most ? standing.sort((x, y) => y.p - x.p).slice(0, most) : standing;
 
 /**
  * P(read, no slip | such a number), without the chance of having no slip. `leftOut`: the reading is a listed number, and is to be taken as if it were not.
@@ -164,62 +212,71 @@ export function siblingSlipped(model: ListedNumbers, trie: Trie, read: Uint8Arra
   return walk(model, trie, read, 0, slips);
 }
 
+/** Where the walks stand, without a slip and with one, before and behind a character; two characters turned round stand on after both. */
+const standing = {
+  on: new Standing(),
+  nextOn: new Standing(),
+  slipped: new Standing(),
+  nextSlipped: new Standing(),
+  afterNext: new Standing(),
+};
+
 function walk(model: ListedNumbers, trie: Trie, read: Uint8Array, own: number, slips: SlipShares | null): number {
   const m = read.length;
+  let { on, nextOn, slipped, nextSlipped, afterNext } = standing;
+  on.size = 0;
+  slipped.size = 0;
+  afterNext.size = 0;
+  on.put(-1, 1);
   let off = 0;
-  let on: Standing[] = [{ node: -1, p: 1 }];
   let offSlipped = 0;
-  let slipped: Standing[] = [];
-  /** Two characters turned round stand on after both. */
-  let afterNext: Standing[] = [];
   for (let j = 0; j <= m; j += 1) {
-    const code = j < m ? (read[j] ?? 0) : END;
+    const code = j < m ? (read[j] as number) : END;
     const follow = following(model, read, j, code);
-    const nextOn: Standing[] = [];
-    const nextSlipped: Standing[] = afterNext;
-    afterNext = [];
+    nextOn.size = 0;
+    [nextSlipped, afterNext] = [afterNext, nextSlipped];
+    afterNext.size = 0;
     let left = 0;
     let leftSlipped = 0;
-    const leaving = (p: number, ends: boolean): number => {
-      if (code === END) return ends ? 0 : p * look.escape * ENDS_THERE;
-      if (code === UNREADABLE) return p * look.escape * 0.5;
-      return look.match < 0 ? p * look.escape * GOES_ON * look.fresh : 0;
-    };
-    for (const { node, p } of on) {
+    for (let at = 0; at < on.size; at += 1) {
+      const node = on.node[at] as number;
+      const p = on.p[at] as number;
       const ends = node >= 0 && endsWord(trie, node) && !(own > 0 && j === m);
-      const follows: [number, number, number][] = [];
-      lookAt(model, trie, node, code, ends, own, (child, symbol, size) => follows.push([child, symbol, size]));
+      lookAt(model, trie, node, code, ends, own);
       const stays = 1 - look.escape;
-      const { here, match, size: matching } = look;
-      left += leaving(p, ends);
-      if (match >= 0) nextOn.push({ node: match, p: (p * stays * matching) / here });
-      for (const [child, symbol, size] of follows) {
-        const share = (p * stays * size) / here;
-        if (code === UNREADABLE && nextOn.length < MOST_NODES) nextOn.push({ node: child, p: share });
-        if (!slips) continue;
-        slipped.push({ node: child, p: share * slips.dropped });
-        if (code < UNREADABLE && j < m && symbol !== code)
-          nextSlipped.push({ node: child, p: share * (slips.substituted[symbol * COLUMNS + code] as number) });
-      }
+      left += leaving(p, code, ends);
+      if (look.match >= 0) nextOn.put(look.match, (p * stays * look.size) / look.here);
+      if (code === UNREADABLE || slips)
+        for (let child = 0; child < look.children; child += 1) {
+          const below = look.child[child] as number;
+          const symbol = look.symbol[child] as number;
+          const share = (p * stays * (look.below[child] as number)) / look.here;
+          if (code === UNREADABLE && nextOn.size < MOST_NODES) nextOn.put(below, share);
+          if (!slips) continue;
+          slipped.put(below, share * slips.dropped);
+          if (code < UNREADABLE && j < m && symbol !== code)
+            nextSlipped.put(below, share * (slips.substituted[symbol * COLUMNS + code] as number));
+        }
       if (!slips || j >= m || code === UNREADABLE) continue;
       const doubled = j > 0 && read[j - 1] === code ? slips.doubled : 0;
-      nextSlipped.push({ node, p: p * (slips.added / SYMBOL_COUNT + doubled) });
+      nextSlipped.put(node, p * (slips.added / SYMBOL_COUNT + doubled));
       const after = j + 1 < m ? (read[j + 1] as number) : code;
       if (after !== code && after !== UNREADABLE) {
         const first = childOf(trie, node, after);
         const second = first < 0 ? -1 : childOf(trie, first, code);
-        if (second >= 0) {
-          const below = model.count[second] ?? 0;
-          afterNext.push({ node: second, p: ((p * stays * below) / here) * slips.swapped });
-        }
+        if (second >= 0)
+          afterNext.put(second, ((p * stays * (model.count[second] as number)) / look.here) * slips.swapped);
       }
     }
     if (slips) {
-      for (const { node, p } of best(slipped, MOST_SLIPPED)) {
+      slipped.keep(MOST_SLIPPED);
+      for (let at = 0; at < slipped.size; at += 1) {
+        const node = slipped.node[at] as number;
+        const p = slipped.p[at] as number;
         const ends = node >= 0 && endsWord(trie, node);
         lookAt(model, trie, node, code, ends, 0);
-        leftSlipped += leaving(p, ends);
-        if (look.match >= 0) nextSlipped.push({ node: look.match, p: (p * (1 - look.escape) * look.size) / look.here });
+        leftSlipped += leaving(p, code, ends);
+        if (look.match >= 0) nextSlipped.put(look.match, (p * (1 - look.escape) * look.size) / look.here);
       }
       // Off the listed numbers a slip may make any character of any other.
       const doubled = j > 0 && read[j - 1] === code ? slips.doubled : 0;
@@ -227,8 +284,9 @@ function walk(model: ListedNumbers, trie: Trie, read: Uint8Array, own: number, s
       offSlipped = offSlipped * follow + off * slip + leftSlipped;
     }
     off = off * follow + left;
-    on = best(nextOn, MOST_NODES);
-    slipped = nextSlipped;
+    nextOn.keep(MOST_NODES);
+    [on, nextOn] = [nextOn, on];
+    [slipped, nextSlipped] = [nextSlipped, slipped];
   }
   return slips ? off * slips.none + offSlipped : off;
 }
