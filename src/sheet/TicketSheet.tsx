@@ -2,6 +2,7 @@
 import type { TicketId } from '@/core/units';
 import { useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { STATIONS, type Assessment, type Station as StationId, type Weighed } from '@/core/case';
+import { isSettled, machineName } from '@/core/ticket';
 import { useMoment, useSettingsRow, useTicket } from '@/store/react';
 import { BenchLine, BenchStation } from '@/stations/bench/BenchStation';
 import { FindingsLine, FindingsStation, FindingsUnread } from '@/stations/findings/FindingsStation';
@@ -13,7 +14,7 @@ import { Question, Station } from '@/stations/shared/Station';
 import type { StationProps } from '@/stations/shared/StationProps';
 import { Visits } from '@/stations/shared/Visits';
 import { WorthLine, WorthStation } from '@/stations/worth/WorthStation';
-import { Button } from '@/ui';
+import { Button, Mark } from '@/ui';
 import { formatSince, STATION_NAMES } from '@/words';
 import { History } from './History';
 import { setOpenTicket } from './openTicket';
@@ -118,16 +119,18 @@ export function TicketSheet({ ticketId }: { ticketId: TicketId }) {
         <div className="flex-1 px-4 pt-3.5 pb-6 md:px-6">
           <header className="mb-2 flex items-start justify-between gap-x-4">
             <div>
-              <h1 className="text-[23px] leading-tight font-bold">
-                {state.plate
-                  ? `${state.plate.badge} ${state.plate.modelNumber}`
-                  : (state.plateNotListed ?? `Ticket ${state.number}`)}
-              </h1>
+              <h1 className="text-[23px] leading-tight font-bold">{machineName(state) || `Ticket ${state.number}`}</h1>
               <p className="text-soft">
                 ticket {state.number}
                 {state.customer ? ` · ${[state.customer.name, state.customer.place].filter(Boolean).join(', ')}` : ''} ·
                 in the shop since {formatSince(state.openedAt, at.now, at.zone)}
                 {state.closed ? ' · closed' : ''}
+                {state.plate && !isSettled(state.plate) ? (
+                  <>
+                    {' · '}
+                    <Mark tone="doubt">plate in doubt</Mark>
+                  </>
+                ) : null}
               </p>
               <Visits state={state} settings={settings} at={at} />
             </div>

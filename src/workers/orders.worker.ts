@@ -27,7 +27,7 @@ import {
   type ShelfWant,
 } from '@/core/order';
 import { withStock } from '@/core/stock';
-import { acceptedOption, mayBuy, toBuy, type TicketState } from '@/core/ticket';
+import { acceptedOption, machineName, mayBuy, toBuy, type TicketState } from '@/core/ticket';
 import {
   addDays,
   localDateOf,
@@ -267,7 +267,7 @@ const api = {
       ),
       tickets: ready.map((state) => ({
         ...named(state),
-        machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? ''),
+        machine: machineName(state),
       })),
       shaken: shaken.map(named),
       market: {

@@ -57,7 +57,7 @@ export {
   type Waiting,
 } from './ladder';
 export type { TicketFileOutcome } from './handedOver';
-export { summarise, type TicketSummary } from './summary';
+export { machineName, summarise, type TicketSummary } from './summary';
 export { note, noteCustomer, remark, type Fact } from './decide/facts';
 export {
   alsoDo,

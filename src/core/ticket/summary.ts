@@ -33,6 +33,10 @@ export type TicketSummary = {
   donor: { taken: { roleId: RoleId; position: string; forTicket?: number | null }[] } | null;
 };
 
+/** What the machine of a ticket is called: brand and number, or what stands on a plate that no list has; empty before it is read. */
+export const machineName = ({ plate, plateNotListed }: Pick<TicketState, 'plate' | 'plateNotListed'>): string =>
+  plate ? `${plate.badge} ${plate.modelNumber}` : (plateNotListed ?? '');
+
 /** O(parts + findings). */
 export function summarise(state: TicketState): TicketSummary {
   const { plate, round } = state;
@@ -41,7 +45,7 @@ export function summarise(state: TicketState): TicketSummary {
     ticketId: state.ticketId,
     number: state.number,
     sequence: state.sequence,
-    machine: plate ? `${plate.badge} ${plate.modelNumber}` : (state.plateNotListed ?? ''),
+    machine: machineName(state),
     modelId: plate?.modelId ?? null,
     platformId: plate?.platformId ?? null,
     customer: state.customer?.name ?? '',

@@ -1,3 +1,4 @@
+import { machineName } from '@/core/ticket';
 import { formatMinutes, formatMoment, mustNotWords } from '@/words';
 import { savePdf } from '../shared/print';
 import type { BenchProps, Shown } from './BenchProps';
@@ -23,7 +24,7 @@ export function saveResumeCard(
       content: [
         { text: `Ticket ${state.number}`, fontSize: 30, bold: true },
         {
-          text: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? ''),
+          text: machineName(state),
           fontSize: 15,
           margin: [0, 0, 0, 6],
         },

@@ -1,6 +1,6 @@
 import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
 import type { DueProof } from '@/core/bench';
-import { acceptedOption } from '@/core/ticket';
+import { acceptedOption, machineName } from '@/core/ticket';
 import { addDays, fromMajor, localDateOf } from '@/core/units';
 import {
   capital,
@@ -18,8 +18,8 @@ import type { ProofProps } from './ProofProps';
 type Content = DocumentDefinition['content'];
 
 const heading = (text: string) => ({ text, bold: true, fontSize: 12, margin: [0, 10, 0, 2] });
-const machineOf = ({ plate, plateNotListed, serial }: ProofProps['state']): string =>
-  `${plate ? `${plate.badge} ${plate.modelNumber}` : (plateNotListed ?? '')}${serial ? `, serial ${serial}` : ''}`;
+const machineOf = (state: ProofProps['state']): string =>
+  `${machineName(state)}${state.serial ? `, serial ${state.serial}` : ''}`;
 
 function head({ state, settings, at }: ProofProps, title: string): Content {
   return [

@@ -1,6 +1,6 @@
 'use client';
 import { quotationAsJson, quotationAsUbl, type Quotation } from '@/core/quote';
-import { note } from '@/core/ticket';
+import { machineName, note } from '@/core/ticket';
 import { localDateOf, toMajor } from '@/core/units';
 import { Button, download, Folded, Mark, Why } from '@/ui';
 import { formatDate, formatRate, lineWords, MEANS_WORDS, optionWords, plural } from '@/words';
@@ -102,7 +102,7 @@ function quotationOf(props: WorthProps): Quotation {
     validUntil: (offer ? offer.validUntil : made?.terms.validUntil) ?? null,
     shop: settings.shopName,
     customer: state.customer?.name ?? '',
-    machine: state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? ''),
+    machine: machineName(state),
     warrantyMonths: offer?.warrantyMonths ?? made?.terms.warrantyMonths ?? 0,
     options: shownOf(props).map((option) => ({
       name: optionWords(option),

@@ -1,4 +1,5 @@
 import type { DocumentDefinition } from 'pdfmake/build/pdfmake';
+import { machineName } from '@/core/ticket';
 import { localDateOf } from '@/core/units';
 import {
   customerWords,
@@ -120,7 +121,7 @@ export function quoteDocument(props: PrintProps): DocumentDefinition {
       { text: `Offer for ticket ${state.number}`, fontSize: 14, bold: true, margin: [0, 18, 0, 2] },
       { text: [state.customer?.name, state.customer?.place].filter(Boolean).join(', ') },
       {
-        text: `${state.plate ? `${state.plate.badge} ${state.plate.modelNumber}` : (state.plateNotListed ?? '')}${state.serial ? `, serial ${state.serial}` : ''}`,
+        text: `${machineName(state)}${state.serial ? `, serial ${state.serial}` : ''}`,
       },
       {
         text: `What is wrong: ${cause?.name.toLowerCase() ?? 'not settled yet'}${causes.decided ? '' : ' (likely)'}`,

@@ -1,4 +1,4 @@
-import { applyEvents, type TicketState } from '@/core/ticket';
+import { applyEvents, machineName, type TicketState } from '@/core/ticket';
 import type { Instant, TicketId } from '@/core/units';
 import type { SorterDatabase } from '../database';
 import { isTicketEvents } from './parse';
@@ -57,7 +57,7 @@ export async function earlierTickets(db: SorterDatabase, state: BeforeQuestion):
       ticketId: before.ticketId,
       number: before.number,
       sameMachine,
-      machine: before.plate ? `${before.plate.badge} ${before.plate.modelNumber}` : (before.plateNotListed ?? ''),
+      machine: machineName(before),
       openedAt: before.openedAt,
       closedAt: before.closed?.at ?? null,
       cause: cause && { causeId: cause.causeId, name: cause.name },
