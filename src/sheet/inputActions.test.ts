@@ -173,7 +173,8 @@ describe('what Enter does', () => {
     expect(model.does).toContain('“does not drain” as the complaint');
     expect(await ticketOf(await model.run())).toMatchObject({
       complaint: 'does not drain',
-      plate: { modelNumber: number, text },
+      // On the plate stands the number, not what is said of the machine.
+      plate: { modelNumber: number, text: line.number },
     });
     const none = first({ kind: 'unlisted', probability: 0.7, weight }, text, null, line);
     expect(await ticketOf(await none.run())).toMatchObject({ complaint: 'does not drain', plateNotListed: 'QK-77120' });

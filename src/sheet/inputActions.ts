@@ -36,10 +36,18 @@ type Context = {
 };
 export type AskedRole = Pick<PricedAnswer, 'roleId' | 'roleName'>;
 
-async function plateOf({ text, sure, badges }: Context, modelId: ModelId) {
+/** The plate as it was read in the line; what is said beside the number is no part of it. */
+async function plateOf({ text, sure, line, badges }: Context, modelId: ModelId) {
   const { reading, models } = await searchWorker.get().readPlate(text, sure);
   const badge = badges.get(models.find((model) => model.id === modelId)?.badgeId ?? '') ?? '';
-  const event = plateEvent(text, reading, models, modelId, false, badge);
+  const event = plateEvent(
+    line.words !== '' && line.number !== '' ? line.number : text,
+    reading,
+    models,
+    modelId,
+    false,
+    badge,
+  );
   // A certain reading counts as taken, a doubtful one waits for a look at the plate.
   const slips = reading.candidates.find((candidate) => candidate.modelId === modelId)?.differences.length ?? Infinity;
   return event && { ...event, confirmed: isTakenAtOnce(event.probability, slips) };

@@ -35,6 +35,9 @@ export function formatRange(low: number, high: number, currency: string): string
   const [from, to] = [formatRate(low, currency), formatRate(high, currency)];
   return from === to ? `about ${from}` : `${from} to ${to}`;
 }
+/** The same of two sums of one currency. */
+export const formatMoneyRange = (low: Money, high: Money): string =>
+  formatRange(toMajor(low), toMajor(high), low.currency);
 /** Never "0 %" or "100 %" for something that is neither. */
 export function formatPercent(probability: number): string {
   if (probability > 0 && probability < 0.01) return `under${NBSP}1${NBSP}%`;

@@ -1,6 +1,6 @@
 import type { TicketEventData, TicketEventOf } from '@/core/ticket';
 import { awayWords } from './bench';
-import { capital, formatMinutes, formatMoney, formatPercent, listOf, plural } from './format';
+import { capital, formatMinutes, formatMoney, formatMoneyRange, formatPercent, listOf, plural } from './format';
 import { measuredWords, runWords, seatWords, verdictWords } from './measuring';
 import { optionWords } from './quote';
 import { codeWords, MEANS_WORDS } from './ticket';
@@ -93,7 +93,7 @@ export function eventWords(data: TicketEventData): string {
         ? `It came after all: ${data.title}`
         : `It would not come: ${data.title}, ${formatMinutes(data.minutes)} more`;
     case 'range-told':
-      return `Told that it may cost ${formatMoney(data.low)} to ${formatMoney(data.high)}`;
+      return `Told that it may cost ${formatMoneyRange(data.low, data.high)}`;
     case 'more-answered':
       return `${data.agreed ? 'The customer agrees to' : 'The customer does not want'} ${formatMoney(data.gross)} more`;
     case 'bead-laid':

@@ -9,6 +9,7 @@ export {
   formatMoney,
   formatNumber,
   formatPercent,
+  formatMoneyRange,
   formatRange,
   formatRate,
   formatSince,
@@ -53,6 +54,7 @@ export { SHEET_FIELD_WORDS, SHEET_KIND_WORDS, sheetProblemWords } from './sheets
 export { figureWords } from './settings';
 export { measuredWords, runWords, STANDARD_WORDS, seatWords, suffixWords, verdictWords } from './measuring';
 export {
+  candidateWords,
   compareWords,
   differenceWords,
   NOT_LISTED,

@@ -1,4 +1,4 @@
-import type { InputReading, NumberDifference, SerialProblem, ToCompare } from '@/core/identify';
+import type { InputReading, NumberDifference, PlateCandidate, SerialProblem, ToCompare } from '@/core/identify';
 import { formatPercent, listOf, ordinal } from './format';
 
 export function serialProblemWords(problem: SerialProblem): string {
@@ -30,6 +30,18 @@ export function differenceWords(number: string, differences: readonly NumberDiff
             : `${place(index)} character: ${listed}, read as ${read}`,
     ),
   );
+}
+
+/** With more of them, where a number and a reading differ is seen in the number and not said. */
+const MOST_SAID = 2;
+
+/** How a listed number was read: "3rd character: 8, read as B", "its ending “EU” is left off in the reading". */
+export function candidateWords({ modelNumber, differences, ending }: PlateCandidate): string {
+  if (ending) return `its ending “${ending.trim()}” is left off in the reading`;
+  if (differences.length === 0) return 'as read';
+  return differences.length <= MOST_SAID
+    ? differenceWords(modelNumber, differences)
+    : `differs in ${differences.length} places`;
 }
 
 const MOST_CHOICES = 4;

@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
-import type { SeenLine } from '@/core/identify';
+import { sureness, type SeenLine } from '@/core/identify';
+import { Why } from '@/ui';
+import { formatPercent } from '@/words';
 import type { ReadPicture } from './usePicture';
 
 /** Below this the reader itself is not sure of a line. */
@@ -26,6 +28,14 @@ export function PictureOverlay({ picture, onChange }: Props) {
   return (
     <div className="flex flex-col gap-2">
       <Lens picture={picture} line={line} />
+      <p className="text-sm text-soft">
+        <Why
+          label="How sure the reader is of the text"
+          because="Its own figure, line by line, each line counted by its characters; a line that you correct and a code count as sure. The less sure it is, the more is left to “not in the catalogue” and to a number that could not be read."
+        >
+          The reader is {formatPercent(sureness(lines, codes))} sure of this text.
+        </Why>
+      </p>
       <div className="overflow-x-auto" role="region" aria-label="Picture with the text that was read" tabIndex={0}>
         <div
           className="relative max-w-2xl min-w-[36rem] [container-type:inline-size]"

@@ -19,7 +19,7 @@ import {
   type PlateCandidate,
   type ToCompare,
 } from '@/core/identify';
-import { ageWords, compareWords, formatPercent, listOf, plural, serialProblemWords } from '@/words';
+import { ageWords, candidateWords, compareWords, formatPercent, listOf, serialProblemWords } from '@/words';
 import { KindOfMachine } from './KindOfMachine';
 import { Relatives } from './Relatives';
 import { PlatePicture } from './PlatePicture';
@@ -270,18 +270,6 @@ const isUnread = ({ reading }: ReadPlate): boolean => reading.unlisted > 0.5;
 /** Below this a number is not worth a look. */
 const WORTH_SHOWING = 0.002;
 
-function howItWasRead({ differences, ending }: PlateCandidate): string {
-  if (ending) return `its ending “${ending.trim()}” is left off in the reading`;
-  const unreadable = differences.filter((difference) => difference.read === '?').length;
-  const wrong = differences.length - unreadable;
-  if (differences.length === 0) return 'as read';
-  const parts = [
-    ...(wrong > 0 ? [`differs in ${plural(wrong, 'character')}`] : []),
-    ...(unreadable > 0 ? [`${plural(unreadable, 'character')} not readable`] : []),
-  ];
-  return listOf(parts);
-}
-
 /** Without the number that is not listed and that this ticket itself taught. */
 const others = ({ reading }: ReadPlate, { plateNotListed }: PlateProps['state']): PlateCandidate[] => {
   const own = plateNotListed === null ? null : unlistedModel(plateNotListed);
@@ -324,7 +312,7 @@ function Candidates({ read, candidates, onTake }: CandidatesProps) {
                   className="text-lg font-semibold"
                 />
                 <span className="font-semibold">{formatPercent(candidate.probability)}</span>
-                <span className="w-full text-sm text-soft">{howItWasRead(candidate)} · take this one</span>
+                <span className="w-full text-sm text-soft">{candidateWords(candidate)} · take this one</span>
               </button>
             </li>
           ))}

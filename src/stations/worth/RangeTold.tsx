@@ -1,13 +1,9 @@
 'use client';
 import { speakable } from '@/core/case';
 import { acceptedOption, note } from '@/core/ticket';
-import { toMajor, type Money } from '@/core/units';
 import { Button, Mark, Why } from '@/ui';
-import { formatMoment, formatMoney, formatRange } from '@/words';
+import { formatMoment, formatMoney, formatMoneyRange } from '@/words';
 import type { WorthProps } from './WorthProps';
-
-const rangeWords = ({ low, high }: { low: Money; high: Money }) =>
-  formatRange(toMajor(low), toMajor(high), low.currency);
 
 /** What the customer was told while the cause was open, and whether the offer keeps to it; until then, one touch notes that it was told. */
 export function RangeTold({ state, causes, range, offer: made, settings: { currency }, ask, at }: WorthProps) {
@@ -29,14 +25,14 @@ export function RangeTold({ state, causes, range, offer: made, settings: { curre
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 text-[15px]">
       {told ? (
         <p>
-          Told {formatMoment(told.at, at.now, at.zone)}: {rangeWords(told)}.{' '}
+          Told {formatMoment(told.at, at.now, at.zone)}: {formatMoneyRange(told.low, told.high)}.{' '}
           {isDearer ? <Mark tone="doubt">It comes to {formatMoney(priced)}: say so before anything else.</Mark> : null}
         </p>
       ) : null}
       {open && said && !isSame ? (
         <>
           <Button onClick={() => void ask(note({ type: 'range-told', ...said }))}>
-            Told the customer: {rangeWords(said)}
+            Told the customer: {formatMoneyRange(said.low, said.high)}
           </Button>
           <Why
             label="What telling the range is for"
