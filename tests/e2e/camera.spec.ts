@@ -89,3 +89,51 @@ test('a file that is no picture is refused in words; reading can be stopped', as
   await file.setInputFiles(`${FOLDER}clean.jpg`);
   await expect(picture.getByLabel('Line 1 of the plate')).toBeVisible({ timeout: 60_000 });
 });
+
+/** A sample plate as a shaking hand photographs it from far away. */
+const blurred = async (page: Page, width: number, blur: number): Promise<Buffer> => {
+  const url = `data:image/jpeg;base64,${readFileSync(`${FOLDER}clean.jpg`).toString('base64')}`;
+  const drawn = await page.evaluate(
+    async ({ url, width, blur }) => {
+      const image = new Image();
+      image.src = url;
+      await image.decode();
+      const canvas = document.createElement('canvas');
+      canvas.width = width;
+      canvas.height = (width * image.height) / image.width;
+      const context = canvas.getContext('2d');
+      if (!context) throw new Error('no canvas');
+      context.filter = `blur(${blur}px)`;
+      context.drawImage(image, 0, 0, canvas.width, canvas.height);
+      return canvas.toDataURL('image/png');
+    },
+    { url, width, blur },
+  );
+  return Buffer.from(drawn.slice(drawn.indexOf(',') + 1), 'base64');
+};
+
+test('the reader says how sure it is of a picture; from one that it could hardly read nothing is taken', async ({
+  shop: page,
+}) => {
+  const picture = await newTicket(page);
+  const sure = picture.getByText(/The reader is .* sure of this text/);
+  const take = page.getByRole('button', { name: /take this one/ });
+  await picture.getByLabel('Picture of the plate from a file').setInputFiles(`${FOLDER}clean.jpg`);
+  await expect(sure).toHaveText(/ [89]\d\s% sure/, { timeout: 60_000 });
+  await expect(take.first()).toBeVisible();
+  const show = async (width: number, blur: number) =>
+    picture
+      .getByLabel('Picture of the plate from a file')
+      .setInputFiles({ name: 'far.png', mimeType: 'image/png', buffer: await blurred(page, width, blur) });
+  await show(220, 1);
+  await expect(sure).toHaveText(/ [12]\d\s% sure/, { timeout: 60_000 });
+  await expect(page.getByText('No model number could be read in it')).toBeVisible();
+  await expect(take).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Go on: it is not in the catalogue' })).toHaveCount(0);
+  // The way on without a plate is not closed by a bad picture.
+  await expect(page.getByRole('button', { name: /^No plate, or not readable/ })).toBeVisible();
+  // From closer by there is a number in it, near a listed one: that is offered, and hardly believed.
+  await show(300, 1);
+  await expect(take).toHaveText(/VB 61-407\/2[1-9]\s%/, { timeout: 60_000 });
+  await expect(page.getByText('It can hardly be read: the number in it may be another one.')).toBeVisible();
+});

@@ -169,7 +169,10 @@ export function PlateStation({ state, settings, machine, age, payers, lore, next
       />
       {read && isUnread(read) ? (
         <Mark tone="doubt">
-          No model number could be read in it. Photograph the plate again from closer by, or type what you see.
+          {others(read, state).length > 0
+            ? 'It can hardly be read: the number in it may be another one.'
+            : 'No model number could be read in it.'}{' '}
+          Photograph the plate again from closer by, or type what you see.
         </Mark>
       ) : null}
       {state.plate || state.plateNotListed || ((typed || seen) && !(read && isUnread(read))) ? null : (
