@@ -37,6 +37,11 @@ describe('findings in a customer’s words', () => {
     ['it stoped half way', ['stops-midway']],
     ['it rattels', ['rattles']],
     ['washes fine, only very slow', []],
+    ['the door wont open, full of water', ['stays-shut', 'stands-full']],
+    ["can't get the door open, laundry still inside", ['stays-shut']],
+    ['it doesnt drain', ['stands-full']],
+    ['door does not close', []],
+    ['door opens fine', []],
   ])('“%s”', (text, wanted) => {
     expect(heard(text).sort()).toEqual([...wanted].sort());
   });

@@ -22,6 +22,19 @@ const NEGATED_WITHIN = 2;
 /** `clause`: which of the stretches between stops and commas it stands in. */
 type Word = { text: string; stem: string; from: number; to: number; clause: number };
 
+/** "doesn't", and as thumbs write it: "doesnt". */
+const NEGATED = /^(?:(.+)n't|(ca|wo|do|does|did|is|was|are|were|has|have|had|would|could|should)nt)$/;
+const SHORTENED = new Map([
+  ['wo', 'will'],
+  ['ca', 'can'],
+]);
+function negatedIn(word: string): string | null {
+  if (word === 'cannot') return 'can';
+  const [, written, thumbed] = NEGATED.exec(word) ?? [];
+  const verb = written ?? thumbed;
+  return verb === undefined ? null : (SHORTENED.get(verb) ?? verb);
+}
+
 /** "doesn't" is "does not"; a word is known by its stem. */
 function wordsOf(text: string): Word[] {
   let clause = 0;
@@ -42,10 +55,8 @@ function wordsOf(text: string): Word[] {
       to: index + found.length,
       clause,
     });
-    const negated = /^(.+)n't$/.exec(found);
-    if (found === "won't") return [word('will'), word('not')];
-    if (found === "can't" || found === 'cannot') return [word('can'), word('not')];
-    return negated?.[1] ? [word(negated[1]), word('not')] : [word(found.replace(/'s?$/, ''))];
+    const negated = negatedIn(found);
+    return negated === null ? [word(found.replace(/'s?$/, ''))] : [word(negated), word('not')];
   });
 }
 
