@@ -89,6 +89,10 @@ export function slipShares(length: number, marks: number): SlipShares {
   return shares;
 }
 
+/** All nodes but for a few, each with all its children, twice. */
+const MOST_STANDING = 4096;
+const ranked = new Float64Array(MOST_STANDING);
+
 /** Nodes at which a walk stands, each with its probability; kept between readings. */
 class Standing {
   readonly node = new Int32Array(MOST_STANDING);
@@ -124,10 +128,6 @@ class Standing {
     this.size = kept;
   }
 }
-/** All nodes but for a few, each with all its children, twice. */
-const MOST_STANDING = 4096;
-const ranked = new Float64Array(MOST_STANDING);
-
 /** What a node says of the next character. */
 const look = {
   here: 0,
