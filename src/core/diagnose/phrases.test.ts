@@ -103,6 +103,8 @@ describe('codes in a customer’s words', () => {
     expect(found('error E21 flashing, will not drain')).toEqual(['E21']);
     expect(found('e 21 and then E-11')).toEqual(expect.arrayContaining(['E21', 'E11']));
     expect(found('E210, model VE21')).toEqual([]);
+    expect(found('first E11/E21, then nothing')).toEqual(expect.arrayContaining(['E21', 'E11']));
+    expect(found('it was a "E21", I think; or E.21')).toEqual(['E21']);
     expect(found('')).toEqual([]);
   });
 

@@ -114,6 +114,14 @@ function tellingWords(words: readonly Word[]): readonly Word[] {
   return telling.reduce((sum, { text }) => sum + text.length, 0) >= LEAST_TELLING ? telling : words;
 }
 
+/** A phrase is taken to pieces once, not with every letter that somebody types; there are as many as the lists hold. */
+const phrasesKnown = new Map<string, readonly Word[]>();
+function phraseOf(words: string): readonly Word[] {
+  const known = phrasesKnown.get(words) ?? tellingWords(wordsOf(words));
+  phrasesKnown.set(words, known);
+  return known;
+}
+
 /** What somebody's words speak of, by its key. */
 type Heard<Key> = { key: Key; present: boolean; words: string };
 type Way<Key> = { key: Key; words: string };
@@ -127,7 +135,7 @@ function heardIn<Key>(text: string, ways: readonly Way<Key>[], same: (key: Key) 
   type Found = Omit<Heard<Key>, 'present'> & { places: number[]; weight: number; saysNot: boolean };
   const found: Found[] = [];
   for (const { key, words } of ways) {
-    const phrase = tellingWords(wordsOf(words));
+    const phrase = phraseOf(words);
     if (phrase.length === 0) continue;
     for (let from = 0; from < said.length; from += 1) {
       const places = placed(said, phrase, from);
@@ -202,12 +210,44 @@ export const answersIn = (text: string, phrases: readonly AnswerPhrase[]): Answe
   ).flatMap(({ key, present, words }) => (present ? [{ ...key, words }] : []));
 
 /** A code of letters alone is a word like others, but behind one of these. */
-const SHOWN = '(?:shows?|showing|says?|reads?|displays?|displaying|codes?|errors?|faults?)[\\s:“"\']+';
-function patternOf({ code }: CodeMeaning): RegExp {
-  const letters = [...code.replace(/[\s-]/g, '')].map((letter) => letter.replace(/\W/, '\\$&')).join('[\\s-]?');
-  return new RegExp(`${/\d/.test(code) ? '(?<![a-z0-9])' : SHOWN}${letters}(?![a-z0-9])`, 'i');
-}
+const SHOWN = /(?:shows?|showing|says?|reads?|displays?|displaying|codes?|errors?|faults?)[\s:“"']+$/i;
+/** Pieces of a text that may be a code together: "E 2 1". */
+const MOST_PIECES = 4;
+const asCode = (text: string): string => text.replace(/[\s-]/g, '').toLowerCase();
 
-/** The codes out of a maker's list that a complaint names ("flashes E21", "err 4"); one without a digit only where it is said to be shown. O(codes · length). */
-export const codesIn = (text: string, codes: readonly CodeMeaning[]): CodeMeaning[] =>
-  codes.filter((code) => patternOf(code).test(text));
+/** Whatever in a text may be a code, as codes are compared; whether somewhere it is said to be shown. O(length). */
+function codeLike(text: string): Map<string, boolean> {
+  const found = new Map<string, boolean>();
+  const note = (from: number, to: number) => {
+    const code = asCode(text.slice(from, to));
+    found.set(code, found.get(code) === true || SHOWN.test(text.slice(Math.max(0, from - LONGEST_SHOWN), from)));
+  };
+  const pieces = [...text.matchAll(/[^\s-]+/g)].flatMap(({ 0: piece, index }) => {
+    const begin = piece.search(/[a-z0-9]/i);
+    const end = piece.search(/[^a-z0-9]*$/i);
+    if (begin < 0) return [];
+    // "E21/E22" are two, and perhaps one.
+    for (const { 0: part, index: at } of piece.matchAll(/[a-z0-9]+/gi)) note(index + at, index + at + part.length);
+    return [{ from: index + begin, to: index + end }];
+  });
+  pieces.forEach(({ from }, first) => {
+    let until = from;
+    for (const { from: begin, to } of pieces.slice(first, first + MOST_PIECES)) {
+      if (begin > until + 1) break;
+      note(from, to);
+      until = to;
+    }
+  });
+  return found;
+}
+/** "displaying" and what may stand behind it. */
+const LONGEST_SHOWN = 16;
+
+/** The codes out of a maker's list that a complaint names ("flashes E21", "err 4"); one without a digit only where it is said to be shown. O(codes + length). */
+export function codesIn(text: string, codes: readonly CodeMeaning[]): CodeMeaning[] {
+  const said = codeLike(text);
+  return codes.filter(({ code }) => {
+    const shown = said.get(asCode(code));
+    return shown !== undefined && (shown || /\d/.test(code));
+  });
+}
