@@ -1,7 +1,7 @@
 import { childOf, endsWord, firstChildOf, nextSisterOf, symbolOf, wordAt, wordEndingAt, type Trie } from './trie';
 import { isDigit, SYMBOL_COUNT, UNREADABLE } from './symbols';
 import { MODES } from './channel';
-import { replacement, siblingLikelihood } from './likelihood';
+import { replacement } from './likelihood';
 import { BASE, END, START, type AbsentModel, type ListedNumbers } from './listedNumbers';
 import { sibling, siblingSlipped, slipShares } from './sibling';
 
@@ -150,20 +150,19 @@ export function absentParts(model: AbsentModel, trie: Trie, read: Uint8Array): A
   };
 }
 
+/** A listed number near a reading. `sibling`: P(read | it with one character replaced). */
+export type NearWord = { word: number; codes: Uint8Array; sibling: number };
+
 /**
  * The same part seen through the whole channel, but only beside the listed numbers given: a lower bound, too. A reading that is one of them, a whole number, is not
  * an unlisted one read without a slip: those one character beside it are left out, of whose siblings it would be one.
  */
-export function oneOffBeside(
-  model: AbsentModel,
-  words: readonly { word: number; codes: Uint8Array }[],
-  read: Uint8Array,
-): number {
+export function oneOffBeside(model: AbsentModel, words: readonly NearWord[], read: Uint8Array): number {
   const isListed = words.some(({ word, codes }) => model.whole[word] === 1 && distance(codes, read) === 0);
   const from = isListed ? words.filter(({ codes }) => distance(codes, read) !== 1) : words;
   return (
     ((OF_LISTED * model.shares.oneOff) / model.words) *
-    from.reduce((sum, { word, codes }) => sum + standsFor(model, word) * siblingLikelihood(codes, read), 0)
+    from.reduce((sum, { word, sibling }) => sum + standsFor(model, word) * sibling, 0)
   );
 }
 

@@ -138,12 +138,23 @@ const REPLACED = sideBySide(
 );
 
 /** P(read | truth with exactly one character, any with equal chance, replaced by another one), mixed over the modes. O(|truth| · |read|) per mode. */
-export function siblingLikelihood(truth: Uint8Array, read: Uint8Array): number {
+export const siblingLikelihood = (truth: Uint8Array, read: Uint8Array): number => likelihoods(truth, read).sibling;
+
+export type Likelihoods = {
+  /** ln P(read | truth). */
+  log: number;
+  /** P(read | truth with one character replaced). */
+  sibling: number;
+};
+
+/** Both: the second goes on from the alignments of the first. O(|truth| · |read|) per mode. */
+export function likelihoods(truth: Uint8Array, read: Uint8Array): Likelihoods {
   const n = truth.length;
   const m = read.length;
   const stride = (m + 1) * K;
   startWhole(n, m);
   sumAlignments(listed, entering, truth, read);
+  const log = Math.log(endWhole(listed, n, m));
   entering.fill(0, 0, stride);
   for (let i = 1; i <= n; i += 1)
     for (let j = 0; j <= m; j += 1) {
@@ -156,7 +167,7 @@ export function siblingLikelihood(truth: Uint8Array, read: Uint8Array): number {
           n;
     }
   sumAlignments(replaced, entering, truth, read);
-  return endWhole(replaced, n, m);
+  return { log, sibling: endWhole(replaced, n, m) };
 }
 
 export type AlignedSlip = { truthAt: number; readAt: number; kind: 'substituted' | 'dropped' | 'added' | 'swapped' };

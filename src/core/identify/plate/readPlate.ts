@@ -1,8 +1,8 @@
 import { type ModelId, defined } from '../../units';
-import { absentParts, oneOffBeside } from './absent';
+import { absentParts, oneOffBeside, type NearWord } from './absent';
 import { differencesBetween, slipsBetween, type NumberDifference } from './differences';
 import { doubted } from './doubt';
-import { logLikelihood } from './likelihood';
+import { likelihoods, logLikelihood } from './likelihood';
 import { wordCodes, wordPrior, type ModelIndex } from './modelIndex';
 import { endingOf, normaliseNumber } from './normal';
 import { rereadsOf, type Reread } from './rereads';
@@ -110,9 +110,9 @@ const ON_A_PLATE = /\S\s*[\n;|]\s*\S/;
 type Found = { model: number; log: number; given: number; exact: boolean };
 /** `before`: ln P(this model) before the reading, relative. `near`: listed numbers about as near to its stretch as the nearest. */
 type Weighed = Found & { index: ModelIndex; stretch: string; before: number; near: number };
-/** `words`: nearest first; `dense`: how many of them are about as near as the first. */
-type Near = { models: readonly Found[]; words: readonly number[]; dense: number };
-const NOTHING_NEAR: Near = { models: [], words: [], dense: 0 };
+/** `beside`: the words whose unlisted siblings are weighed; `dense`: how many words are about as near as the nearest. */
+type Near = { models: readonly Found[]; beside: readonly NearWord[]; dense: number };
+const NOTHING_NEAR: Near = { models: [], beside: [], dense: 0 };
 /** What the indexes before found: the best listed number's log, which prunes what comes after. */
 type Race = { lead: number };
 
@@ -199,17 +199,11 @@ function readIn(
       background -
       Math.max(absentHere + spare, unknownLog + spare, unreadLog + spare, race.lead);
     const canBeListed = read.length <= index.longest + 8 && read.length + 6 >= index.shortest && room >= 0;
-    const { models, words, dense } = canBeListed
-      ? weigh(index, read, Math.min(room, mostCost), relevant, behind)
-      : NOTHING_NEAR;
+    const near = canBeListed ? weigh(index, read, Math.min(room, mostCost), relevant, behind) : NOTHING_NEAR;
     // Two lower bounds of the same; the greater is nearer.
-    const beside = oneOffBeside(
-      index.absent,
-      words.slice(0, MOST_BESIDE).map((word) => ({ word, codes: wordCodes(index, word) })),
-      read,
-    );
+    const beside = oneOffBeside(index.absent, near.beside, read);
     unknownLog = logSum(unknownLog, absentLog(Math.max(oneOff, beside) + other));
-    for (const one of models) {
+    for (const one of near.models) {
       const listedLog = shareLog + (index.logPrior[one.model] ?? -Infinity);
       const prior = shop
         ? Math.log(
@@ -225,7 +219,7 @@ function readIn(
         one.model,
         known && known.log >= log
           ? { ...known, log: seen }
-          : { ...one, log: seen, index, before: prior, stretch: stretch.text, near: dense },
+          : { ...one, log: seen, index, before: prior, stretch: stretch.text, near: near.dense },
       );
     }
   }
@@ -328,7 +322,7 @@ function shopWeights(
 }
 
 /**
- * The models near a reading with ln P(read | model), exact over all alignments and modes, and their words, nearest first. `room`: channel cost at most; `relevant`: −ln
+ * The models near a reading with ln P(read | model), exact over all alignments and modes, and the nearest words. `room`: channel cost at most; `relevant`: −ln
  * of the joint probability that matters already.
  */
 function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: number, behind: number): Near {
@@ -337,25 +331,31 @@ function weigh(index: ModelIndex, read: Uint8Array, room: number, relevant: numb
     .map(([word, cost]) => ({ word, joint: cost - wordPrior(index, word) }))
     .sort((a, b) => a.joint - b.joint);
   const near = words.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + behind + 4).slice(0, MOST_WEIGHED);
-  const found = near.flatMap(({ word }) => {
+  const beside: NearWord[] = [];
+  const models = near.flatMap(({ word }, place) => {
     const codes = wordCodes(index, word);
-    const log = logLikelihood(codes, read);
+    let log: number;
+    if (place < MOST_BESIDE) {
+      const both = likelihoods(codes, read);
+      log = both.log;
+      beside.push({ word, codes, sibling: both.sibling });
+    } else log = logLikelihood(codes, read);
     if (log === -Infinity) return [];
     const exact = codes.length === read.length && codes.every((code, place) => code === read[place]);
-    const models: Found[] = [];
+    const found: Found[] = [];
     for (let entry = index.modelsAt[word] ?? 0; entry < (index.modelsAt[word + 1] ?? 0); entry += 1) {
       const model = index.modelOf[entry] ?? 0;
-      models.push({
+      found.push({
         model: model < 0 ? ~model : model,
         log: log + (index.givenLog[entry] as number),
         given: model < 0 ? codes.length : Infinity,
         exact,
       });
     }
-    return models;
+    return found;
   });
   const dense = near.filter(({ joint }) => joint <= (words[0]?.joint ?? 0) + AS_NEAR).length;
-  return { models: found, words: near.map(({ word }) => word), dense };
+  return { models, beside, dense };
 }
 
 /** Words with their search cost: widened until all that lie within `behind` of the best (prior included) must have been seen. */
