@@ -105,6 +105,9 @@ describe('codes in a customer’s words', () => {
     expect(found('E210, model VE21')).toEqual([]);
     expect(found('first E11/E21, then nothing')).toEqual(expect.arrayContaining(['E21', 'E11']));
     expect(found('it was a "E21", I think; or E.21')).toEqual(['E21']);
+    const odd = codes.slice(0, 2).map((code, at) => ({ ...code, code: ['Ü1', 'E!'][at] ?? '' }));
+    expect(found('flashes Ü1 now', odd)).toEqual(['Ü1']);
+    expect(found('error E!', odd)).toEqual(['E!']);
     expect(found('')).toEqual([]);
   });
 

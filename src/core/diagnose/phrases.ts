@@ -211,6 +211,8 @@ export const answersIn = (text: string, phrases: readonly AnswerPhrase[]): Answe
 
 /** A code of letters alone is a word like others, but behind one of these. */
 const SHOWN = /(?:shows?|showing|says?|reads?|displays?|displaying|codes?|errors?|faults?)[\s:“"']+$/i;
+/** "displaying" and what may stand behind it. */
+const LONGEST_SHOWN = 16;
 /** Pieces of a text that may be a code together: "E 2 1". */
 const MOST_PIECES = 4;
 const asCode = (text: string): string => text.replace(/[\s-]/g, '').toLowerCase();
@@ -223,6 +225,8 @@ function codeLike(text: string): Map<string, boolean> {
     found.set(code, found.get(code) === true || SHOWN.test(text.slice(Math.max(0, from - LONGEST_SHOWN), from)));
   };
   const pieces = [...text.matchAll(/[^\s-]+/g)].flatMap(({ 0: piece, index }) => {
+    // Whatever a maker writes codes with, and without the stops around it.
+    note(index, index + piece.length);
     const begin = piece.search(/[a-z0-9]/i);
     const end = piece.search(/[^a-z0-9]*$/i);
     if (begin < 0) return [];
@@ -240,9 +244,6 @@ function codeLike(text: string): Map<string, boolean> {
   });
   return found;
 }
-/** "displaying" and what may stand behind it. */
-const LONGEST_SHOWN = 16;
-
 /** The codes out of a maker's list that a complaint names ("flashes E21", "err 4"); one without a digit only where it is said to be shown. O(codes + length). */
 export function codesIn(text: string, codes: readonly CodeMeaning[]): CodeMeaning[] {
   const said = codeLike(text);

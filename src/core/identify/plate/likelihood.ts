@@ -137,17 +137,14 @@ const REPLACED = sideBySide(
   }),
 );
 
-/** P(read | truth with exactly one character, any with equal chance, replaced by another one), mixed over the modes. O(|truth| · |read|) per mode. */
-export const siblingLikelihood = (truth: Uint8Array, read: Uint8Array): number => likelihoods(truth, read).sibling;
-
 export type Likelihoods = {
   /** ln P(read | truth). */
   log: number;
-  /** P(read | truth with one character replaced). */
+  /** P(read | truth with exactly one character, any with equal chance, replaced by another one). */
   sibling: number;
 };
 
-/** Both: the second goes on from the alignments of the first. O(|truth| · |read|) per mode. */
+/** Both, mixed over the modes: the second goes on from the alignments of the first. O(|truth| · |read|) per mode. */
 export function likelihoods(truth: Uint8Array, read: Uint8Array): Likelihoods {
   const n = truth.length;
   const m = read.length;

@@ -89,7 +89,7 @@ export function slipShares(length: number, marks: number): SlipShares {
   return shares;
 }
 
-/** All nodes but for a few, each with all its children, twice. */
+/** More than there can be: of MOST_NODES nodes all children, twice, and what had slipped before, are fewer than 2,000. */
 const MOST_STANDING = 4096;
 const ranked = new Float64Array(MOST_STANDING);
 
@@ -99,7 +99,6 @@ class Standing {
   readonly p = new Float64Array(MOST_STANDING);
   size = 0;
 
-  /** What is unlikely from the first is left out where there is no room. */
   put(node: number, p: number): void {
     if (this.size === MOST_STANDING) return;
     this.node[this.size] = node;
@@ -128,6 +127,7 @@ class Standing {
     this.size = kept;
   }
 }
+
 /** What a node says of the next character. */
 const look = {
   here: 0,
